@@ -1,0 +1,147 @@
+"""The project's names, and whether the names of a text name anything."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from difflib import get_close_matches
+from typing import Any
+
+from ..project.designs import resolved
+from ..project.problems import Problem
+from ..project.records import Design, Fact, Kind, Object, Project, Quest
+from ..project.tree import walk
+from .nodes import Word
+from .roles import PURSES, SELVES, STATUSES, NameUse, name_uses
+
+_TYPE_WORDS = {"object": "an object", "fact": "a fact", "item": "an item", "quest": "a quest", "area": "an area",
+               "ability": "an ability", "sound": "a sound", "line": "a line", "objective": "an objective",
+               "conversation": "a conversation", "control": "a control", "purse": "money or experience",
+               "stage": "a stage", "value": "a state", "state": "a state"}
+
+
+@dataclass(frozen=True)
+class NameIndex:
+    """Every name of a project: `things` by key as (type, record), the states of objects and kinds, the stages of quests."""
+
+    things: Mapping[str, tuple[str, Any]]
+    states: Mapping[str, tuple[str, ...]]
+    values: Mapping[str, Mapping[str, str | float | bool]]
+    stages: Mapping[str, tuple[str, ...]]
+    controls: tuple[str, ...]
+
+    def type_of(self, key: str) -> str:
+        """The type a key names, empty when it names nothing."""
+        if key in PURSES:
+            return "purse"
+        if key in self.controls:
+            return "control"
+        return self.things[key][0] if key in self.things else ""
+
+    def candidates(self, use: NameUse, this: str) -> tuple[str, ...]:
+        """Every name that could stand in a slot, sorted; those of the owner for states, stages and values."""
+        if use.owner is not None:
+            return self._owned(use, this)
+        found = {k for k, (t, _) in self.things.items() if t in use.types}
+        if "purse" in use.types:
+            found |= PURSES
+        if "control" in use.types:
+            found |= set(self.controls)
+        if "object" in use.types and this:
+            found.add("this")
+        return tuple(sorted(found))
+
+    def _owned(self, use: NameUse, this: str) -> tuple[str, ...]:
+        assert use.owner is not None
+        owner = this if use.owner.text == "this" else use.owner.text
+        kind, record = self.things.get(owner, ("", None))
+        if kind in ("object", "kind"):
+            return self.states[owner] if use.types == ("state",) else (*self.states[owner], "gone")
+        if kind == "quest":
+            return {"stage": self.stages[owner], "value": STATUSES}.get(use.types[0], ())
+        if kind == "fact" and isinstance(record, Fact):
+            return ("no", "yes") if record.type == "yes_no" else ()
+        return ()
+
+
+def index_of(project: Project) -> NameIndex:
+    """The index of a project. Raises `ProjectError` where an own value does not fit its kind."""
+    things = {p.record.key: (p.type, p.record) for p in walk(project) if p.type not in ("cue", "stage", "reply")}
+    kinds = {k.key: k for k in project.kinds}
+    states: dict[str, tuple[str, ...]] = {}
+    values: dict[str, Mapping[str, str | float | bool]] = {}
+    stages: dict[str, tuple[str, ...]] = {}
+    for key, (_, record) in things.items():
+        if isinstance(record, Kind):
+            states[key], values[key] = tuple(s.key for s in record.design.states), record.design.values
+        elif isinstance(record, Object):
+            design = resolved(kinds[record.kind], record) if record.kind in kinds else Design()
+            states[key], values[key] = tuple(s.key for s in design.states), design.values
+        elif isinstance(record, Quest):
+            stages[key] = tuple(s.key for s in record.stages)
+    return NameIndex(things, states, values, stages, tuple(c.key for c in project.controls))
+
+
+def text_problems(tree: Any, index: NameIndex, this: str = "") -> list[Problem]:
+    """Names in a tree that name nothing, or the wrong thing. `this` is the key of the owner, if any."""
+    return [p for use in name_uses(tree) if (p := _use_problem(use, index, this))]
+
+
+def _use_problem(use: NameUse, index: NameIndex, this: str) -> Problem | None:
+    word = use.word
+    if word.is_hole or (use.owner is not None and use.owner.is_hole):
+        return None
+    if word.text.startswith("its "):
+        return _its_problem(use, index, this)
+    if use.owner is not None:
+        return _owned_problem(use, index, this)
+    if word.text in SELVES:
+        if word.text == "this" and "object" in use.types and this:
+            return None
+        return Problem("name_wrong_type", f"“{word.text}” cannot stand here.",
+                       f"Name {_wanted(use.types)}.", _place(word))
+    found = index.type_of(word.text)
+    if found in use.types:
+        return None
+    near = get_close_matches(word.text, index.candidates(use, this), 3)
+    fix = f"Perhaps {', '.join(near)}." if near else f"Name {_wanted(use.types)}, or make {word.text} first."
+    if found:
+        return Problem("name_wrong_type", f"“{word.text}” is {_TYPE_WORDS.get(found, 'a ' + found)}, "
+                       f"but {_wanted(use.types)} must stand here.", fix, _place(word))
+    return Problem("name_unknown", f"Nothing is called “{word.text}”.", fix, _place(word))
+
+
+def _its_problem(use: NameUse, index: NameIndex, this: str) -> Problem | None:
+    values = index.values.get(this, {})
+    name = use.word.text.removeprefix("its ")
+    if name not in values:
+        could = ", ".join(f"its {v}" for v in values) or "no value is declared here"
+        return Problem("value_unknown", f"“{name}” is no value of this kind.", f"It can be: {could}.", _place(use.word))
+    inner = Word(str(values[name]), use.word.span)
+    return _use_problem(NameUse(inner, use.types, use.owner), index, this)
+
+
+def _owned_problem(use: NameUse, index: NameIndex, this: str) -> Problem | None:
+    assert use.owner is not None
+    owner = this if use.owner.text == "this" else use.owner.text
+    kind, record = index.things.get(owner, ("", None))
+    if kind == "" or (kind == "fact" and record.type == "number" and _is_number(use.word)):
+        return None
+    could = index.candidates(use, this)
+    if use.word.text in could:
+        return None
+    what = "stage" if kind == "quest" and use.types == ("stage",) else {"fact": "value", "quest": "status"}.get(kind, "state")
+    near = ", ".join(could) if could else "a number"
+    return Problem("value_unknown", f"{owner} has no {what} “{use.word.text}”.", f"It can be: {near}.", _place(use.word))
+
+
+def _is_number(word: Word) -> bool:
+    return word.text.lstrip("-").isdigit()
+
+
+def _wanted(types: Iterable[str]) -> str:
+    return " or ".join(_TYPE_WORDS.get(t, t) for t in types)
+
+
+def _place(word: Word) -> str:
+    return f"characters {word.span[0] + 1}–{word.span[1]}"

@@ -1,0 +1,44 @@
+"""Focus: the one object that gets a control, by priority, then what is looked at, then the nearest."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+LOOKED_AT_DEG = 15.0
+HOLDER_M = 0.1
+
+
+@dataclass(frozen=True, slots=True)
+class Candidate:
+    """One object that offers a prompt for a control, as it stands to the player now."""
+
+    number: int
+    priority: int
+    looked_at: bool
+    distance_m: float
+
+
+def focused(candidates: Iterable[Candidate], holder: int) -> Candidate | None:
+    """The candidate that gets the control; the present holder is favoured by 10 cm; ties go to the older object.
+
+    >>> near, far = Candidate(1, 0, False, 1.0), Candidate(0, 0, True, 1.4)
+    >>> focused([near, far], holder=-1).number
+    0
+    >>> focused([near], holder=-1).number
+    1
+    """
+    def rank(c: Candidate) -> tuple[int, int, float, int]:
+        return -c.priority, 0 if c.looked_at else 1, c.distance_m - (HOLDER_M if c.number == holder else 0.0), c.number
+    return min(candidates, key=rank, default=None)
+
+
+def deciding(winner: Candidate, loser: Candidate) -> str:
+    """Why one candidate wins against another, in words."""
+    if winner.priority != loser.priority:
+        return f"priority {winner.priority} against {loser.priority}"
+    if winner.looked_at != loser.looked_at:
+        return "looked at"
+    if abs(winner.distance_m - loser.distance_m) <= HOLDER_M:
+        return "had it already" if winner.distance_m > loser.distance_m else "nearer"
+    return f"nearer, {winner.distance_m:.2f} m against {loser.distance_m:.2f} m"

@@ -1,0 +1,59 @@
+"""Characters on their rounds: along way-points on the walkable floor, stopping for whoever stands in the way."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, field
+
+from ..space.ways import Way, Ways
+
+KEEP_CLEAR_M = 0.1
+
+
+@dataclass
+class Walker:
+    """One character on a round: `next_stop` is the way-point it walks to, `way` what is left of the way there."""
+
+    x: float
+    y: float
+    facing_deg: float
+    speed_mps: float
+    radius_m: float
+    stops: tuple[tuple[float, float], ...]
+    next_stop: int = 1
+    way: Way = field(default_factory=list)
+
+    def step(self, seconds: float, ways: Ways, others: list[tuple[float, float, float]], talking: bool) -> None:
+        """Walk on for some seconds; `others` are discs (x, y, radius) not to be walked into. Stands while talking."""
+        if talking:
+            return
+        left = self.speed_mps * seconds
+        while left > 1e-9:
+            if not self.way and not self._plan(ways):
+                return
+            tx, ty = self.way[0]
+            gap = math.hypot(tx - self.x, ty - self.y)
+            if gap < 1e-6:
+                self.way.pop(0)
+                continue
+            share = min(1.0, left / gap)
+            nx, ny = self.x + (tx - self.x) * share, self.y + (ty - self.y) * share
+            self.facing_deg = math.degrees(math.atan2(ty - self.y, tx - self.x))
+            if any(self._nears(nx, ny, o) for o in others):
+                return
+            self.x, self.y = round(nx, 3), round(ny, 3)
+            left -= gap * share
+            if share == 1.0:
+                self.way.pop(0)
+
+    def _plan(self, ways: Ways) -> bool:
+        goal = self.stops[self.next_stop % len(self.stops)]
+        self.next_stop = (self.next_stop + 1) % len(self.stops)
+        way = ways.way((self.x, self.y), goal)
+        self.way = way or []
+        return bool(self.way)
+
+    def _nears(self, x: float, y: float, other: tuple[float, float, float]) -> bool:
+        """Whether a step would end too near somebody, and nearer than now."""
+        then, now = math.hypot(other[0] - x, other[1] - y), math.hypot(other[0] - self.x, other[1] - self.y)
+        return then < self.radius_m + other[2] + KEEP_CLEAR_M and then < now

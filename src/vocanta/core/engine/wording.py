@@ -1,0 +1,155 @@
+"""Wordings as the player reads them: placeholders filled in, needs put into words."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+
+from ..cuetext import nodes as n
+from ..cuetext.prose import prose_of_needs
+from ..cuetext.reading import CueTextError, read_needs
+from ..cuetext.roles import STATUSES
+from ..progress.layout import Layout, lay_out
+from ..project.records import Project
+
+_PLACEHOLDER = re.compile(r"\{([a-z_]+)(?::([a-z0-9_]+))?\}")
+
+
+class Words:
+    """Names and values of a project in words, for one program's rows."""
+
+    def __init__(self, project: Project):
+        self.project = project
+        self.layout: Layout = lay_out(project, ("",), 0)
+        self.names: dict[str, str] = {o.key: o.name for lv in project.levels for o in lv.objects}
+        for group in (project.items, project.facts, project.abilities, project.quests, project.sounds,
+                      project.conversations, project.controls):
+            self.names |= {r.key: r.name for r in group}
+        self.names |= {a.key: a.name for lv in project.levels for a in lv.areas}
+        self.names |= {o.key: o.name for q in project.quests for s in q.stages for o in s.objectives}
+        self.names |= {"money": project.money_name, "experience": "experience"}
+        self.stage_names = {(q.key, s.key): s.name for q in project.quests for s in q.stages}
+        self._lines = {line.key: line for talk in project.conversations for line in talk.lines}
+        self.controls = {c.key: c for c in project.controls}
+
+    def name(self, key: str) -> str:
+        """The shown name of a thing, the key itself when there is none."""
+        return self.names.get(key, key.replace("_", " "))
+
+    def state(self, key: str, number: int) -> str:
+        """The shown name of an object's state."""
+        return self.layout.placed[key].design.states[number].name
+
+    def stage(self, quest: str, stage: str) -> str:
+        """The shown name of a stage."""
+        return self.stage_names.get((quest, stage), stage)
+
+    def line_start(self, key: str) -> str:
+        """A line by its first words."""
+        return f"“{first_words(self._lines[key].wordings[0])}”"
+
+    def reply_start(self, line: str, key: str) -> str:
+        """A reply by its first words."""
+        return next(f"“{first_words(r.wording)}”" for r in self._lines[line].replies if r.key == key)
+
+    def key_cap(self, control: str) -> str:
+        """The first key bound to a control, as shown on a key."""
+        bound = self.controls[control].keys if control in self.controls else ()
+        return bound[0].upper() if bound else control
+
+    def filled(self, wording: str, this: str, control: str, value: Callable[[str], int]) -> str:
+        """A wording with `{control}`, `{object}` and `{count:item}` filled in; unknown ones stay as they are."""
+        def fill(match: re.Match[str]) -> str:
+            what, key = match.group(1), match.group(2) or ""
+            if what == "object" and not key:
+                return self.name(this)
+            if what == "control" and not key:
+                return self.key_cap(control)
+            if what == "count" and self.layout.table.has(f"item:{key}"):
+                return str(value(f"item:{key}"))
+            return match.group(0)
+        return _PLACEHOLDER.sub(fill, wording)
+
+    def need(self, text: str, value: Callable[[str], int], this: str = "") -> str:
+        """One need in plain words with the value now: `needs 3 dried pods, has 2`."""
+        try:
+            tops = read_needs(text)
+        except CueTextError:
+            return text
+        return self._need(tops[0].need, value, this) if len(tops) == 1 else text
+
+    def need_sentence(self, text: str, this: str) -> str:
+        """A need as prose, by its names: `Dry Feet is at Open the sluice`."""
+        tokens = prose_of_needs(read_needs(text), lambda word, owner: self._shown(word, this if owner == "this" else owner, this))
+        sentence = "".join(t.text for t in tokens).removeprefix("the player ")
+        return sentence[:1].upper() + sentence[1:]
+
+    def _shown(self, word: str, owner: str, this: str) -> str:
+        if owner:
+            return self.stage(owner, word).replace("_", " ")
+        return self.name(this if word == "this" else word)
+
+    def column(self, column: str, value: int) -> str:
+        """A column's value in words; empty for columns that only follow from others."""
+        what, _, key = column.partition(":")
+        match what:
+            case "item":
+                return f"has {value}, limit {self.layout.table.columns[self.layout.column('item', key)].highest}"
+            case "fact":
+                limits = self.layout.table.columns[self.layout.column("fact", key)]
+                return ("yes" if value else "no") if limits.highest == 1 else str(value)
+            case "state":
+                return f"is {self.state(key, value)}"
+            case "status":
+                return f"is {STATUSES[value]}"
+            case "stage":
+                stages = self.layout.quests[key].stages
+                return f"stage {stages[value].name}" if stages else ""
+            case "money" | "experience":
+                return str(value)
+            case "met":
+                return "met" if value else "not met"
+            case "exists":
+                return "" if value else "gone"
+        return ""
+
+    def place(self, origin: str) -> str:
+        """An origin in words: the name of the thing it lies in."""
+        parts = origin.split("/")
+        return self.name(parts[1]) if len(parts) > 1 else origin
+
+    def _need(self, need: n.Need, value: Callable[[str], int], this: str) -> str:
+        match need:
+            case n.Has(item, count, how):
+                key = self._key(item, this)
+                wanted = int(count.value or 0) if count else 1
+                amount = f"{'' if how == 'at least' else how + ' '}{wanted} {self.name(key)}" if wanted != 1 or how != "at least" else self.name(key)
+                return f"needs {amount}, has {value(f'item:{key}')}"
+            case n.Holds(fact):
+                return f"{self.name(fact.text)}: no"
+            case n.Is(subject, state):
+                return f"{self.name(self._key(subject, this))} must be {state.text.replace('_', ' ')}"
+            case n.Compare(subject, how, number):
+                return f"needs {how} {int(number.value or 0)} {self.name(subject.text)}"
+            case n.Place(quest, how, stage):
+                return f"{self.name(quest.text)} must be {how} {self.stage(quest.text, stage.text)}"
+            case n.Met(objective):
+                return f"not met: {self.name(objective.text)}"
+            case n.Can(ability):
+                return f"needs {self.name(ability.text)}"
+        return "not yet"
+
+    @staticmethod
+    def _key(word: n.Word, this: str) -> str:
+        return this if word.text == "this" else word.text
+
+
+def first_words(wording: str, most: int = 48) -> str:
+    """The first words of a wording, with … where it goes on.
+
+    >>> first_words("Hold it till your arms ache, then a little longer.", 20)
+    'Hold it till your…'
+    """
+    if len(wording) <= most:
+        return wording
+    return wording[:most].rsplit(" ", 1)[0].rstrip(",.;:") + "…"

@@ -1,0 +1,123 @@
+"""As if: a plausible row for a chosen point of a quest, with what was assumed for it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ..project.records import Objective, Project, Quest
+from .columns import Column
+from .layout import STATUS
+from .onerow import Row, RowWalk
+from .program import Branch, Program
+from .threads import brings_here
+
+
+@dataclass(frozen=True, slots=True)
+class Assumed:
+    """One column that differs from the beginning; `text` says it in words of the project's keys."""
+
+    column: str
+    value: int
+
+
+@dataclass(frozen=True, slots=True)
+class AsIf:
+    """A row, and every column of it that differs from the start of a run."""
+
+    row: Row
+    assumed: tuple[Assumed, ...]
+
+
+def as_if(program: Program, project: Project, quest: str, stage: str, changes: tuple[tuple[str, int], ...] = ()) -> AsIf:
+    """The row at a stage: its quest is walked there stage by stage, each by what a designer wrote to bring it on.
+
+    For every stage passed its live objectives are made to hold and the steps of the first cue that moves the quest
+    onward are run without asking for their needs. `stage` may be `offered` or `done`. `changes` overrule columns.
+    Raises `KeyError` for an unknown quest, stage or column.
+    """
+    row = [c.start for c in program.columns]
+    walk = RowWalk(program, row)
+    walk.start()
+    record = next((q for q in project.quests if q.key == quest), None)
+    if record is None:
+        raise KeyError(quest)
+    _walk_to(program, record, stage, walk)
+    for column, value in changes:
+        number = program.table.number(column)
+        limits = program.columns[number]
+        walk.put(number, min(max(value, limits.lowest), limits.highest))
+    walk.settle()
+    return AsIf(row, _differences(program, row))
+
+
+def _walk_to(program: Program, quest: Quest, stage: str, walk: RowWalk) -> None:
+    status = program.table.number(f"status:{quest.key}")
+    if stage == "offered":
+        walk.put(status, STATUS["offered"])
+        return
+    keys = [s.key for s in quest.stages]
+    last = len(keys) - 1 if stage == "done" else keys.index(stage) if stage in keys else -1
+    if last < 0:
+        raise KeyError(stage)
+    for number in range(last + 1):
+        _enter(program, quest, number, walk)
+        if number < last or stage == "done":
+            for objective in quest.stages[number].objectives:
+                _make_hold(program, objective, walk)
+    if stage == "done":
+        walk.put(program.table.number(f"completions:{quest.key}"), 1)
+        walk.put(status, STATUS["done"])
+        _run_all(program, f"rewards:{quest.key}", walk)
+    walk.settle()
+
+
+def _enter(program: Program, quest: Quest, number: int, walk: RowWalk) -> None:
+    """Be at a stage, by the steps of the first written cue that moves the quest there."""
+    status, stage = (program.table.number(f"{what}:{quest.key}") for what in ("status", "stage"))
+    for touch in brings_here(program, quest, number):
+        branch = _written(program, touch.origin)
+        if branch is not None:
+            for segment in branch.segments:
+                walk.run_freely(segment.ops, touch.origin)
+            break
+    walk.put(status, STATUS["active"])
+    walk.put(stage, number)
+    _run_all(program, f"enter:{quest.key}/{quest.stages[number].key}", walk)
+    for column, limits in enumerate(program.columns):
+        if limits.name.startswith(("moving:", "waits:", "talk")):
+            walk.row[column] = 0
+    walk.flags.clear()
+
+
+def _written(program: Program, origin: str) -> Branch | None:
+    """The branch of a cue in the project's own words; lines and moves of our own are left out."""
+    if "/cue/" not in origin:
+        return None
+    return next((b for g in program.groups.values() for b in g.branches if b.origin == origin), None)
+
+
+def _run_all(program: Program, group: str, walk: RowWalk) -> None:
+    for branch in program.groups[group].branches:
+        for segment in branch.segments:
+            walk.run_freely(segment.ops, branch.origin)
+
+
+def _make_hold(program: Program, objective: Objective, walk: RowWalk) -> None:
+    table = program.table
+    for target in objective.targets:
+        if objective.type == "have" and table.has(f"item:{target}"):
+            _at_least(program, table.number(f"item:{target}"), objective.count, walk)
+        elif objective.type == "fact" and table.has(f"fact:{target}"):
+            _at_least(program, table.number(f"fact:{target}"), objective.count, walk)
+    walk.put(table.number(f"met:{objective.key}"), 1)
+    walk.put(table.number(f"count:{objective.key}"), objective.count)
+    walk.flags.clear()
+
+
+def _at_least(program: Program, column: int, count: int, walk: RowWalk) -> None:
+    limits: Column = program.columns[column]
+    walk.put(column, max(walk.row[column], min(count, limits.highest)))
+
+
+def _differences(program: Program, row: Row) -> tuple[Assumed, ...]:
+    return tuple(Assumed(c.name, row[i]) for i, c in enumerate(program.columns) if row[i] != c.start and not c.sensed)

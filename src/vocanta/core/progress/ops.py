@@ -1,0 +1,112 @@
+"""Operations: what steps are compiled to. Each acts on chosen rows; a refusal puts its whole segment back."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+
+from .guards import Guard
+
+
+@dataclass(frozen=True, slots=True)
+class Told:
+    """Something for the chronicle and the screen: what happened, to whom, with plain details."""
+
+    what: str
+    subject: str = ""
+    details: tuple[tuple[str, str | int | float], ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Put:
+    """Set a column to a value."""
+
+    column: int
+    value: int
+
+
+@dataclass(frozen=True, slots=True)
+class PutNext:
+    """Map a column's value through a table indexed by `value - lowest`."""
+
+    column: int
+    table: tuple[int, ...]
+    lowest: int = 0
+
+
+@dataclass(frozen=True, slots=True)
+class ToState:
+    """Put an object into the state its present one maps to. A timed one is then under way: `moving` is one more than
+    the state it came from. Set to the state it was coming from, it turns back, and cues waiting for its motion end."""
+
+    key: str
+    state: int
+    moving: int
+    table: tuple[int, ...]
+    timed: bool
+
+
+@dataclass(frozen=True, slots=True)
+class TurnBack:
+    """Send an object that is under way back to the state it came from."""
+
+    key: str
+    state: int
+    moving: int
+
+
+@dataclass(frozen=True, slots=True)
+class Plus:
+    """Add to a column; clamped to its limits where `clamped`, refused whole where it would leave them otherwise."""
+
+    column: int
+    amount: int
+    lowest: int
+    highest: int
+    clamped: bool
+    refusal: Told | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Flag:
+    """Flag groups: an occurrence they listen to has happened."""
+
+    groups: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class RefuseIf:
+    """Refuse the segment where a guard holds."""
+
+    guard: Guard
+    told: Told
+
+
+@dataclass(frozen=True, slots=True)
+class If:
+    """Operations for the rows where a guard holds, others for the rest."""
+
+    guard: Guard
+    then: tuple[Op, ...]
+    otherwise: tuple[Op, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Tell:
+    """Tell something; changes nothing. `columns` are read and told beside it by name."""
+
+    told: Told
+    columns: tuple[tuple[str, int], ...] = field(default=())
+
+
+Op = Put | PutNext | ToState | TurnBack | Plus | Flag | RefuseIf | If | Tell
+
+
+def can_refuse(ops: Iterable[Op]) -> bool:
+    """Whether any of the operations can refuse its segment."""
+    return any(
+        isinstance(op, RefuseIf)
+        or (isinstance(op, Plus) and not op.clamped)
+        or (isinstance(op, If) and (can_refuse(op.then) or can_refuse(op.otherwise)))
+        for op in ops
+    )

@@ -1,0 +1,252 @@
+"""What a step means: tree to operations. The only place that says what a step does."""
+
+from __future__ import annotations
+
+from ..cuetext import nodes as n
+from .guards import All, AnyOf, Within, equals
+from .layout import STATUS
+from .needs import ACTIVE, Meaning
+from .ops import Flag, If, Op, Plus, Put, RefuseIf, Tell, Told, ToState, can_refuse
+from .program import Segment, Wait
+
+
+def segments_of(steps: tuple[n.Step, ...], meaning: Meaning) -> tuple[Segment, ...]:
+    """The steps as segments, cut at waits. A wait for a motion waits for the object last set."""
+    segments: list[Segment] = []
+    ops: list[Op] = []
+    last_set = ""
+    for step in steps:
+        if isinstance(step, n.Set | n.SetNext):
+            last_set = meaning.key(step.target)
+        if isinstance(step, n.Wait):
+            segments.append(_segment(ops, Wait(seconds=step.seconds.value or 0.0)))
+            ops = []
+        elif isinstance(step, n.WaitForIt):
+            segments.append(_segment(ops, Wait(motion_of=last_set)))
+            ops = []
+        else:
+            ops += ops_of(step, meaning)
+    segments.append(_segment(ops, None))
+    return tuple(segments)
+
+
+def one_segment(steps: tuple[n.Step, ...], meaning: Meaning, *, gifts: bool = False) -> Segment:
+    """Steps that must not wait, as one segment. `gifts`: a give that does not fit gives what fits (rewards)."""
+    return _segment([op for s in steps for op in ops_of(s, meaning, gifts=gifts)], None)
+
+
+def waits_in(steps: tuple[n.Step, ...]) -> bool:
+    """Whether any of the steps waits."""
+    return any(isinstance(s, n.Wait | n.WaitForIt) for s in steps)
+
+
+def _segment(ops: list[Op], wait: Wait | None) -> Segment:
+    return Segment(tuple(ops), can_refuse(ops), wait)
+
+
+def ops_of(step: n.Step, meaning: Meaning, *, gifts: bool = False) -> list[Op]:
+    """The operations of one step that is no wait."""
+    match step:
+        case n.Set(target, value):
+            return _set(target, value, meaning)
+        case n.SetNext(target, states):
+            return _set_next(target, states, meaning)
+        case n.Add(number, target):
+            return _count(meaning.counter(target), int(number.value or 0), meaning, "counted", meaning.key(target))
+        case n.Hand():
+            return _hand(step, meaning, gifts)
+        case n.Grant(ability, uses):
+            return _grant(ability, int(uses.value or 0) if uses else 0, meaning)
+        case n.QuestStep() | n.Move():
+            return _quest(step, meaning)
+        case n.Say(text):
+            return [Tell(Told("notice", details=(("text", text.value or ""),)))]
+        case n.Talk(conversation):
+            return open_talk(meaning.key(conversation), meaning)
+        case n.Sound(sound, at):
+            where = meaning.key(at) if at else meaning.this
+            return [Tell(Told("sound", meaning.key(sound), (("at", where),)))]
+        case _:
+            return _on_object(step, meaning)
+
+
+def _on_object(step: n.Step, meaning: Meaning) -> list[Op]:
+    match step:
+        case n.Marking(verb, target):
+            key = meaning.key(target)
+            return [Put(meaning.column("mark", target), int(verb == "mark")), Tell(Told(f"{verb}ed", key))]
+        case n.Remove(target):
+            key = meaning.key(target)
+            here = equals(meaning.column("exists", target), 1)
+            gone: tuple[Op, ...] = (Put(meaning.column("exists", target), 0), Put(meaning.column("near", target), 0),
+                                    Tell(Told("removed", key)))
+            return [If(here, gone)]
+        case n.Meet(objective):
+            return _meet(meaning.key(objective), meaning)
+        case _:
+            raise AssertionError(f"no operations for {step}")
+
+
+# --- objects
+
+def _set(target: n.Word, value: n.Word, meaning: Meaning) -> list[Op]:
+    key = meaning.key(target)
+    number = meaning.value(target, value)
+    if key in meaning.layout.placed:
+        states = len(meaning.layout.placed[key].design.states)
+        return to_state(key, (number,) * states, meaning)
+    column = meaning.column("fact", target)
+    limits = meaning.layout.table.columns[column]
+    number = min(max(number, limits.lowest), limits.highest)
+    return [Put(column, number), Tell(Told("fact", key, (("value", number),)))]
+
+
+def _set_next(target: n.Word, states: tuple[n.Word, ...], meaning: Meaning) -> list[Op]:
+    key = meaning.key(target)
+    one = meaning.layout.placed[key]
+    chosen = [one.state_numbers[meaning.key(s)] for s in states] or list(range(len(one.design.states)))
+    table = [chosen[(chosen.index(i) + 1) % len(chosen)] if i in chosen else chosen[0]
+             for i in range(len(one.design.states))]
+    return to_state(key, tuple(table), meaning)
+
+
+def to_state(key: str, table: tuple[int, ...], meaning: Meaning) -> list[Op]:
+    """A change of state by a table from old to new: stay-clear first, then the state at once, its motion under way."""
+    layout, design = meaning.layout, meaning.layout.placed[key].design
+    state, exists = layout.column("state", key), equals(layout.column("exists", key), 1)
+    changes = AnyOf(tuple(equals(state, old) for old, new in enumerate(table) if old != new))
+    change = ToState(key, state, layout.column("moving", key), table, design.motion.seconds > 0)
+    ops = (*stay_clear(key, meaning), change, *out_of_reach(key, meaning), Tell(Told("state", key), (("state", state),)))
+    return [If(All((exists, changes)), ops)]
+
+
+def stay_clear(key: str, meaning: Meaning) -> tuple[Op, ...]:
+    """The refusal of a change onto a body, where the object asks for it."""
+    if not meaning.layout.placed[key].design.motion.stay_clear:
+        return ()
+    told = Told("refused", key, (("why", "somebody is in the way"),))
+    return (RefuseIf(equals(meaning.layout.column("in_way", key), 1), told),)
+
+
+def out_of_reach(key: str, meaning: Meaning) -> tuple[Op, ...]:
+    """Nobody is near an object whose state has no reach."""
+    state = meaning.layout.column("state", key)
+    off = [i for i, s in enumerate(meaning.layout.placed[key].design.states) if not s.reach_on]
+    if not off:
+        return ()
+    return (If(AnyOf(tuple(equals(state, i) for i in off)), (Put(meaning.layout.column("near", key), 0),)),)
+
+
+# --- having
+
+def _count(column: int, amount: int, meaning: Meaning, what: str, key: str) -> list[Op]:
+    limits = meaning.layout.table.columns[column]
+    plus = Plus(column, amount, limits.lowest, limits.highest, clamped=True)
+    return [plus, Tell(Told(what, key, (("by", amount),)), (("now", column),))]
+
+
+def _hand(step: n.Hand, meaning: Meaning, gifts: bool) -> list[Op]:
+    key = meaning.key(step.item)
+    amount = int(step.count.value or 0) if step.count else 1
+    column = meaning.counter(step.item)
+    signed = amount if step.verb == "give" else -amount
+    is_item = meaning.layout.table.has(f"item:{key}")
+    if not is_item and step.verb == "give" or (gifts and step.verb == "give"):
+        return _count(column, signed, meaning, "gained", key)
+    limits = meaning.layout.table.columns[column]
+    why = "there are too few" if step.verb == "take" else "there is no room for more"
+    refusal = Told("refused", key, (("why", why), ("asked", amount)))
+    told = Tell(Told("gained" if signed > 0 else "lost", key, (("by", signed),)), (("now", column),))
+    return [Plus(column, signed, limits.lowest, limits.highest, clamped=False, refusal=refusal), told]
+
+
+def _grant(ability: n.Word, uses: int, meaning: Meaning) -> list[Op]:
+    key = meaning.key(ability)
+    return [Put(meaning.column("ability", ability), 1), Put(meaning.column("ability_uses", ability), uses),
+            Tell(Told("granted", key, (("uses", uses),)))]
+
+
+# --- conversations
+
+def open_talk(conversation: str, meaning: Meaning) -> list[Op]:
+    """Open a conversation: at once when nobody speaks, as the one that waits, or refused."""
+    layout = meaning.layout
+    talk, waiting = layout.column("talk"), layout.column("talk_waiting")
+    opening = (Put(talk, layout.opening(conversation)), Flag((f"openers:{conversation}",)))
+    number = list(layout.conversations).index(conversation) + 1
+    waits = (Put(waiting, number), Tell(Told("talk_waits", conversation)))
+    refused = (RefuseIf(All(()), Told("refused", conversation, (("why", "somebody else is waiting to speak"),))),)
+    return [If(equals(talk, 0), opening, (If(equals(waiting, 0), waits, refused),))]
+
+
+# --- quests
+
+def enter_stage(quest: str, number: int, meaning: Meaning) -> tuple[Op, ...]:
+    """Be at a stage: its objectives start over, its entry steps and objectives are flagged."""
+    layout = meaning.layout
+    stage = layout.quests[quest].stages[number]
+    ops: list[Op] = [Put(layout.column("status", quest), STATUS["active"]), Put(layout.column("stage", quest), number)]
+    for objective in stage.objectives:
+        ops += [Put(layout.column("met", objective.key), 0), Put(layout.column("count", objective.key), 0)]
+        if len(objective.targets) > 1:
+            ops += [Put(layout.column("counted", f"{objective.key}/{t}"), 0) for t in dict.fromkeys(objective.targets)]
+    listeners = [f"enter:{quest}/{stage.key}", f"advance:{quest}", *(f"live:{o.key}" for o in stage.objectives)]
+    told = Told("stage", quest, (("stage", stage.key),))
+    return (*ops, Flag(tuple(listeners)), Tell(told))
+
+
+def end_quest(quest: str, status: str, meaning: Meaning) -> tuple[Op, ...]:
+    """Be done (with rewards, once), failed or declined."""
+    layout = meaning.layout
+    put: Op = Put(layout.column("status", quest), STATUS[status])
+    told = Tell(Told("quest", quest, (("status", status),)))
+    if status != "done":
+        return (put, told)
+    completions = layout.column("completions", quest)
+    reward: Op = If(equals(completions, 0), (Put(completions, 1), Flag((f"rewards:{quest}",))))
+    return (put, told, reward)
+
+
+def _quest(step: n.QuestStep | n.Move, meaning: Meaning) -> list[Op]:
+    key = meaning.key(step.quest)
+    status = meaning.layout.column("status", key)
+    allowed, ops = _quest_rule(step, key, meaning)
+    verb = "move" if isinstance(step, n.Move) else step.verb
+    instead = Tell(Told("not_allowed", key, (("step", verb),)), (("status", status),))
+    return [If(Within(status, min(allowed), max(allowed)), ops, (instead,))]
+
+
+def _quest_rule(step: n.QuestStep | n.Move, key: str, meaning: Meaning) -> tuple[tuple[int, ...], tuple[Op, ...]]:
+    """The statuses (one run of neighbours) in which a quest step is allowed, and what it does."""
+    if isinstance(step, n.Move):
+        return ACTIVE, enter_stage(key, meaning.stage_number(step.quest, step.stage), meaning)
+    quest = meaning.layout.quests[key]
+    again = not step.for_good
+    match step.verb:
+        case "offer":
+            return (STATUS["available"],), end_quest(key, "offered", meaning)
+        case "start":
+            ops = enter_stage(key, 0, meaning) if quest.stages else end_quest(key, "active", meaning)
+            return (STATUS["available"], STATUS["offered"]), ops
+        case "decline":
+            good = quest.decline == "for_good" or not again
+            return (STATUS["offered"],), end_quest(key, "declined" if good else "available", meaning)
+        case "give up":
+            good = quest.give_up == "for_good" or not again
+            return ACTIVE, end_quest(key, "failed" if good else "available", meaning)
+        case "hand in":
+            return (STATUS["ready"],), end_quest(key, "done", meaning)
+        case "finish":
+            return ACTIVE, end_quest(key, "done", meaning)
+        case _:
+            return (STATUS["offered"], *ACTIVE), end_quest(key, "failed", meaning)
+
+
+def _meet(objective: str, meaning: Meaning) -> list[Op]:
+    layout = meaning.layout
+    quest, stage = next((q.key, i) for q in layout.quests.values() for i, s in enumerate(q.stages)
+                        if any(o.key == objective for o in s.objectives))
+    active = All((Within(layout.column("status", quest), *ACTIVE), equals(layout.column("stage", quest), stage),
+                  equals(layout.column("met", objective), 0)))
+    told = Tell(Told("objective", objective, (("met", 1),)))
+    return [If(active, (Put(layout.column("met", objective), 1), told))]

@@ -1,0 +1,46 @@
+"""The cue texts of a project, read and held against its names. What cannot be used is told, never run."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from typing import TypeVar
+
+from ..cuetext.index import NameIndex, text_problems
+from ..cuetext.nodes import CueTree, Step, Top, has_hole
+from ..cuetext.reading import CueTextError, read_cue, read_needs, read_steps
+from ..project.problems import Problem
+
+T = TypeVar("T")
+
+
+@dataclass
+class Texts:
+    """Reads texts for the compiler and gathers what is wrong with them, by place."""
+
+    index: NameIndex
+    problems: list[Problem] = field(default_factory=list)
+
+    def cue(self, text: str, place: str, this: str) -> CueTree | None:
+        """A cue's tree, None where it cannot run: unreadable, a hole, a name that names nothing."""
+        return self._read(read_cue, text, place, this)
+
+    def needs(self, text: str, place: str, this: str = "") -> tuple[Top, ...] | None:
+        """Needs alone; no needs in an empty text."""
+        return self._read(read_needs, text, place, this)
+
+    def steps(self, text: str, place: str, this: str = "") -> tuple[Step, ...]:
+        """Steps alone; none where they cannot run."""
+        return self._read(read_steps, text, place, this) or ()
+
+    def _read(self, reader: Callable[[str], T], text: str, place: str, this: str) -> T | None:
+        try:
+            tree = reader(text)
+        except CueTextError as error:
+            self.problems += [p.at(place) for p in error.problems]
+            return None
+        wrong = [p.at(place) for p in text_problems(tree, self.index, this)]
+        if has_hole(tree):
+            wrong.append(Problem("cue_hole", "Something is not filled in yet.", "Fill in every “?”.", place))
+        self.problems += wrong
+        return None if wrong else tree

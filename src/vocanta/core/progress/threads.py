@@ -1,0 +1,106 @@
+"""What touches a stage: what moves the quest there, what becomes possible, what stops being possible."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from ..project.records import Quest
+from .guards import All, AtLeast, Guard, Within
+from .layout import STATUS
+from .ops import If, Op, Put
+from .program import Branch, Program
+
+
+@dataclass(frozen=True, slots=True)
+class Touch:
+    """One thing that touches a stage: an action or opener, the place it comes from, and from which stages it moves."""
+
+    what: str
+    origin: str
+    from_stages: tuple[str, ...] = ()
+
+
+def possible(guard: Guard, fixed: dict[int, int]) -> bool:
+    """Whether a guard can hold when some columns are fixed and all others are left free, each need by itself."""
+    if isinstance(guard, Within):
+        if guard.column not in fixed:
+            return True
+        return (guard.lowest <= fixed[guard.column] <= guard.highest) is guard.inside
+    if isinstance(guard, All):
+        return all(possible(p, fixed) for p in guard.parts)
+    if isinstance(guard, AtLeast):
+        return sum(possible(p, fixed) for p in guard.parts) >= guard.count
+    return any(possible(p, fixed) for p in guard.parts)
+
+
+def offers(program: Program) -> Iterator[tuple[str, str, Guard]]:
+    """Everything a player can be offered: (what, origin, guard) of each use, hold, reply and opener."""
+    for action in program.actions:
+        if action.kind in ("use", "hold"):
+            for branch in program.groups[action.group].branches[program.groups[action.group].first_cue :]:
+                yield f"{action.kind}:{action.subject}/{action.control}", branch.origin, branch.guard
+        elif action.kind == "reply":
+            yield f"reply:{action.subject}", action.origin, action.guard
+    for name, group in program.groups.items():
+        if name.startswith("openers:"):
+            for branch in group.branches[:-1]:
+                yield f"opener:{name.removeprefix('openers:')}", branch.origin, branch.guard
+
+
+def _fixed(program: Program, quest: Quest, stage: int) -> dict[int, int]:
+    """The quest's columns at a stage; before the first stage it is available."""
+    status, column = program.table.number(f"status:{quest.key}"), program.table.number(f"stage:{quest.key}")
+    if stage < 0:
+        return {status: STATUS["available"], column: 0}
+    return {status: STATUS["active"], column: stage}
+
+
+def becomes_possible(program: Program, quest: Quest, stage: int) -> list[Touch]:
+    """What can hold at a stage and could not at the stage before."""
+    return _difference(program, _fixed(program, quest, stage), _fixed(program, quest, stage - 1))
+
+
+def stops_being_possible(program: Program, quest: Quest, stage: int) -> list[Touch]:
+    """What could hold at the stage before and cannot at this one."""
+    return _difference(program, _fixed(program, quest, stage - 1), _fixed(program, quest, stage))
+
+
+def _difference(program: Program, now: dict[int, int], other: dict[int, int]) -> list[Touch]:
+    return [Touch(what, origin) for what, origin, guard in offers(program)
+            if possible(guard, now) and not possible(guard, other)]
+
+
+def brings_here(program: Program, quest: Quest, stage: int) -> list[Touch]:
+    """Every step that can move the quest to a stage, and from which stages its needs let it."""
+    found = []
+    for name, group in program.groups.items():
+        if name.startswith("resume:"):
+            continue
+        for branch in group.branches:
+            sources = _sources(program, quest, branch, stage)
+            if sources:
+                found.append(Touch(name.split(":", 1)[0], branch.origin, sources))
+    return list(dict.fromkeys(found))
+
+
+def _moves(ops: tuple[Op, ...], column: int, stage: int, fixed: dict[int, int]) -> bool:
+    """Whether operations can put a stage column to a stage, with the quest's columns as given."""
+    return any(
+        (isinstance(op, Put) and op.column == column and op.value == stage)
+        or (isinstance(op, If) and possible(op.guard, fixed) and _moves(op.then, column, stage, fixed))
+        or (isinstance(op, If) and _moves(op.otherwise, column, stage, fixed))
+        for op in ops
+    )
+
+
+def _sources(program: Program, quest: Quest, branch: Branch, stage: int) -> tuple[str, ...]:
+    """From which stages a branch can move the quest to a stage."""
+    column = program.table.number(f"stage:{quest.key}")
+    found = []
+    for number in range(-1, len(quest.stages)):
+        fixed = _fixed(program, quest, number)
+        moves = any(_moves(s.ops, column, stage, fixed) for s in branch.segments)
+        if number != stage and moves and possible(branch.guard, fixed):
+            found.append("not started" if number < 0 else quest.stages[number].key)
+    return tuple(found)

@@ -1,0 +1,254 @@
+"""Apply and settle on many rows at once, each operation one write over all rows it concerns.
+
+`onerow` walks the same program for a single row and also tells what happened; tests hold the two together.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+
+import numpy as np
+import numpy.typing as npt
+
+from .columns import Rows
+from .guards import Guard, Mask, holds
+from .ops import Flag, If, Op, Plus, Put, PutNext, RefuseIf, ToState, TurnBack
+from .program import MOST_PASSES, Action, Branch, Group, Listens, Program, Segment
+
+Indices = npt.NDArray[np.intp]
+
+
+@dataclass
+class Outcome:
+    """What one action did, row by row. `faulted` rows were put back; `chasing` names the groups that never settled."""
+
+    took_effect: Mask
+    faulted: Mask
+    chasing: tuple[str, ...] = ()
+
+
+@dataclass
+class Walk:
+    """One application of a program to rows of shape (rows, columns), which are changed in place."""
+
+    program: Program
+    rows: Rows
+    flags: Mask = field(init=False)
+
+    def __post_init__(self) -> None:
+        self.flags = np.zeros((len(self.rows), len(self.program.settling)), dtype=bool)
+
+    # --- whole actions
+
+    def act(self, action: Action, *, attempt: bool = False) -> Outcome:
+        """Run an action on every row where its guard holds, then settle. Other rows stay as they are.
+
+        `attempt`: also where only its group can be read, as a press does that will be refused.
+        """
+        before = self.rows.copy()
+        wanted = self.program.groups[action.group].entry if attempt else action.guard
+        open_rows = np.flatnonzero(holds(wanted, self.rows))
+        took = np.zeros(len(self.rows), dtype=bool)
+        if len(open_rows):
+            took[self._begin(action, open_rows)] = True
+        return self._settled(took, before)
+
+    def start(self) -> Outcome:
+        """Flag everything that is read once at the start of a run, then settle."""
+        before = self.rows.copy()
+        self._flag(np.arange(len(self.rows)), self.program.at_start)
+        return self._settled(np.ones(len(self.rows), dtype=bool), before)
+
+    def set_column(self, column: int, value: int) -> None:
+        """Write one column of every row from outside (sensed columns, *as if*) and flag who listens."""
+        self._write(np.arange(len(self.rows)), column, np.full(len(self.rows), value, dtype=np.int32))
+
+    def settle(self) -> Outcome:
+        """Settle what is flagged now."""
+        return self._settled(np.ones(len(self.rows), dtype=bool), self.rows.copy())
+
+    def _begin(self, action: Action, rows: Indices) -> Indices:
+        group = self.program.groups[action.group]
+        if action.kind != "resume":
+            return self._read(group, rows)
+        return self._continue(group, group.branches[0], action.segment, rows)
+
+    def _settled(self, took: Mask, before: Rows) -> Outcome:
+        for _ in range(MOST_PASSES):
+            flagged = np.flatnonzero(self.flags.any(axis=0))
+            if not len(flagged):
+                return Outcome(took, np.zeros(len(self.rows), dtype=bool))
+            self._pass(flagged)
+        faulted = self.flags.any(axis=1)
+        if not faulted.any():
+            return Outcome(took, faulted)
+        chasing = tuple(self.program.settling[i] for i in np.flatnonzero(self.flags.any(axis=0)))
+        self._put_back(faulted, before)
+        return Outcome(took & ~faulted, faulted, chasing)
+
+    def _pass(self, flagged: Indices) -> None:
+        begun = self.flags[:, flagged].copy()
+        self.flags[:, flagged] = False
+        for position, number in enumerate(flagged):
+            rows = np.flatnonzero(begun[:, position])
+            self._read(self.program.groups[self.program.settling[number]], rows)
+
+    def _put_back(self, faulted: Mask, before: Rows) -> None:
+        cell = self.program.table.number("cell")
+        kept = self.rows[faulted, cell].copy()
+        self.rows[faulted] = before[faulted]
+        self.rows[faulted, cell] = kept
+        self.flags[faulted] = False
+
+    # --- groups and branches
+
+    def _read(self, group: Group, rows: Indices) -> Indices:
+        """Read a group's cues in order; the rows on which one took effect."""
+        rows = rows[holds(group.entry, self.rows[rows])]
+        if not len(rows):
+            return rows
+        unread, effect, any_fit = rows, [rows[:0]], np.zeros(len(self.rows), dtype=bool)
+        for branch in group.branches:
+            fit = unread[holds(branch.guard, self.rows[unread])]
+            if len(fit):
+                any_fit[fit] = True
+                done = self._start(group, branch, fit)
+                effect.append(done)
+                unread = np.setdiff1d(unread, fit if not branch.go_on else np.setdiff1d(fit, done), assume_unique=True)
+            if not len(unread):
+                break
+        misfits = rows[~any_fit[rows]]
+        if len(misfits) and len(group.branches) > group.first_cue:
+            self._refuse(group.branches[group.first_cue], misfits)
+        took = np.unique(np.concatenate(effect)) if len(effect) > 2 else effect[-1]
+        if len(took) and group.after:
+            self._ops(group.after, took)
+        return took
+
+    def _start(self, group: Group, branch: Branch, rows: Indices) -> Indices:
+        if branch.waits >= 0:
+            busy = self.rows[rows, branch.waits] != 0
+            if busy.any():
+                rows = rows[~busy]
+        return self._continue(group, branch, 0, rows)
+
+    def _continue(self, group: Group, branch: Branch, number: int, rows: Indices) -> Indices:
+        """Run one segment and set where the branch waits next."""
+        if not len(rows):
+            return rows
+        segment = branch.segments[number]
+        if branch.waits >= 0 and number > 0:
+            self._write(rows, branch.waits, np.zeros(len(rows), dtype=np.int32))
+        done = self._segment(segment, rows)
+        if segment.wait is not None and len(done):
+            self._write(done, branch.waits, np.full(len(done), number + 1, dtype=np.int32))
+        return done
+
+    def _refuse(self, branch: Branch, rows: Indices) -> None:
+        """The *or else* of the first unmet need, else the *otherwise* of the first cue."""
+        for condition in branch.conditions:
+            unmet = rows[~holds(condition.guard, self.rows[rows])]
+            if len(unmet):
+                rows = np.setdiff1d(rows, unmet, assume_unique=True)
+                instead = condition.or_else or branch.otherwise
+                if instead is not None:
+                    self._segment(instead, unmet)
+            if not len(rows):
+                return
+        if branch.otherwise is not None:
+            self._segment(branch.otherwise, rows)
+
+    # --- segments and operations
+
+    def _segment(self, segment: Segment, rows: Indices) -> Indices:
+        """Run a segment; the rows on which it took effect. Refused rows are put back whole."""
+        if not segment.can_refuse:
+            return self._ops(segment.ops, rows)
+        saved, flags = self.rows[rows].copy(), self.flags[rows].copy()
+        done = self._ops(segment.ops, rows)
+        if len(done) < len(rows):
+            refused = ~np.isin(rows, done)
+            self.rows[rows[refused]], self.flags[rows[refused]] = saved[refused], flags[refused]
+        return done
+
+    def _ops(self, ops: Sequence[Op], rows: Indices) -> Indices:
+        for op in ops:
+            if not len(rows):
+                break
+            rows = self._op(op, rows)
+        return rows
+
+    def _op(self, op: Op, rows: Indices) -> Indices:
+        match op:
+            case Put(column, value):
+                self._write(rows, column, np.full(len(rows), value, dtype=np.int32))
+            case PutNext(column, table, lowest):
+                self._write(rows, column, np.asarray(table, dtype=np.int32)[self.rows[rows, column] - lowest])
+            case ToState(key, state, moving, table, timed):
+                new = np.asarray(table, dtype=np.int32)[self.rows[rows, state]]
+                self._to_state(key, state, moving, new, timed, rows)
+            case TurnBack(key, state, moving):
+                self._to_state(key, state, moving, self.rows[rows, moving] - 1, True, rows)
+            case Plus():
+                return self._plus(op, rows)
+            case Flag(groups):
+                self._flag(rows, groups)
+            case RefuseIf(guard):
+                return rows[~holds(guard, self.rows[rows])]
+            case If(guard, then, otherwise):
+                return self._if(guard, then, otherwise, rows)
+        return rows
+
+    def _if(self, guard: Guard, then: tuple[Op, ...], otherwise: tuple[Op, ...], rows: Indices) -> Indices:
+        fit = holds(guard, self.rows[rows])
+        kept = [self._ops(then, rows[fit]), self._ops(otherwise, rows[~fit])]
+        return np.sort(np.concatenate(kept))
+
+    def _to_state(self, key: str, state: int, moving: int, new: Rows, timed: bool, rows: Indices) -> None:
+        if timed:
+            back = rows[self.rows[rows, moving] == new + 1]
+            for column, value in self.program.waits_for_motion.get(key, ()):
+                ended = back[self.rows[back, column] == value]
+                self._write(ended, column, np.zeros(len(ended), dtype=np.int32))
+            self._write(rows, moving, self.rows[rows, state] + 1)
+        self._write(rows, state, new)
+
+    def _plus(self, op: Plus, rows: Indices) -> Indices:
+        wanted = self.rows[rows, op.column] + op.amount
+        if op.clamped:
+            self._write(rows, op.column, np.clip(wanted, op.lowest, op.highest).astype(np.int32))
+            return rows
+        outside = (wanted < op.lowest) | (wanted > op.highest)
+        left = rows[~outside]
+        self._write(left, op.column, wanted[~outside].astype(np.int32))
+        return left
+
+    def _write(self, rows: Indices, column: int, values: Rows) -> None:
+        """Write a column and flag every group that listens to how it altered."""
+        old = self.rows[rows, column]
+        self.rows[rows, column] = values
+        listening = self.program.listeners_of.get(column)
+        if listening:
+            altered = old != values
+            if altered.any():
+                for number, listener in listening:
+                    heard = altered & _edge(listener, old, values)
+                    self.flags[rows[heard], number] = True
+
+    def _flag(self, rows: Indices, groups: Sequence[str]) -> None:
+        for group in groups:
+            self.flags[rows, self.program.settling_number[group]] = True
+
+
+def _edge(listener: Listens, old: Rows, new: Rows) -> Mask:
+    match listener.edge:
+        case "rise":
+            return new > old
+        case "fall":
+            return new < old
+        case "change":
+            return np.ones(len(old), dtype=bool)
+    values = np.fromiter(listener.values, dtype=np.int32)
+    was, now = np.isin(old, values), np.isin(new, values)
+    return now & ~was if listener.edge == "into" else was & ~now

@@ -1,0 +1,67 @@
+"""What an object is: its kind's design with the object's own values laid over it.
+
+An own value is addressed by a path into the design as plain data, parts joined by `.`; members of a
+list are addressed by their key: `reach.radius_m`, `states.open.swing_deg`, `prompts.use.wording`.
+"""
+
+from __future__ import annotations
+
+import copy
+from collections.abc import Mapping
+from typing import Any
+
+from pydantic import JsonValue, TypeAdapter, ValidationError
+
+from .problems import Problem, ProjectError
+from .records import Design, Kind, Object
+from .tree import plain
+
+DESIGN = TypeAdapter(Design)
+
+
+def resolved(kind: Kind, thing: Object) -> Design:
+    """The object's design. Raises `ProjectError` (`own_value_unreadable`) where an own value does not fit."""
+    if not thing.own:
+        return kind.design
+    data = with_values(plain(kind.design), thing.own)
+    try:
+        return DESIGN.validate_python(data)
+    except ValidationError as error:
+        raise ProjectError(_own_problems(thing, error)) from error
+
+
+def with_values(design: dict[str, Any], values: Mapping[str, JsonValue]) -> dict[str, Any]:
+    """A design as plain data with values set by path. A path to nothing is left out: its kind has moved on."""
+    data = copy.deepcopy(design)
+    for path, value in sorted(values.items()):
+        holder = _holder(data, path)
+        if holder is not None:
+            holder[path.rsplit(".", 1)[-1]] = copy.deepcopy(value)
+    return data
+
+
+def value_at(design: dict[str, Any], path: str) -> Any:
+    """The value at a path, None where there is none."""
+    holder = _holder(design, path)
+    return None if holder is None else holder.get(path.rsplit(".", 1)[-1])
+
+
+def _holder(data: Any, path: str) -> dict[str, Any] | None:
+    *way, last = path.split(".")
+    for part in way:
+        if isinstance(data, list):
+            data = next((m for m in data if m.get("key") == part), None)
+        else:
+            data = data.get(part) if isinstance(data, dict) else None
+    if not isinstance(data, dict):
+        return None
+    return data if last in data or way == ["values"] else None
+
+
+def _own_problems(thing: Object, error: ValidationError) -> list[Problem]:
+    return [
+        Problem("own_value_unreadable", f"{thing.name}: its own value cannot be used: {e['msg']}.",
+                "Change it, or go back to the kind's value.",
+                f"object/{thing.key}/own/" + ".".join(str(part) for part in e["loc"]))
+        for e in error.errors()
+    ]

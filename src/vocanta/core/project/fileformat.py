@@ -1,0 +1,86 @@
+"""The project file: one readable JSON document with a format version, in and out without loss."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from pydantic import TypeAdapter, ValidationError
+
+from .problems import Problem, ProjectError
+from .records import Project
+from .tree import plain, name_problems
+
+FORMAT = "vocanta project"
+VERSION = 1
+PROJECT = TypeAdapter(Project)
+
+
+def dumps(project: Project) -> str:
+    """The project as file text: two spaces, one value a line, keys in the order of the records, final newline."""
+    document = {"format": FORMAT, "version": VERSION, "project": plain(project)}
+    return json.dumps(document, ensure_ascii=False, indent=1) + "\n"
+
+
+def loads(text: str) -> Project:
+    """The project in a file's text.
+
+    Raises `ProjectError` with every problem: `file_broken` (no JSON; line and column), `file_foreign`,
+    `file_version`, `value_unreadable` (one for each wrong value), `name_…`.
+    """
+    try:
+        document = json.loads(text)
+    except json.JSONDecodeError as error:
+        raise ProjectError([Problem(
+            "file_broken", f"The file is not readable JSON: {error.msg} at line {error.lineno}, column {error.colno}.",
+            "Mend that place, or export the project again.", f"line {error.lineno}")]) from error
+    return from_data(_content(document))
+
+
+def from_data(data: Any) -> Project:
+    """The project in plain data. Raises `ProjectError` with every problem."""
+    try:
+        project = PROJECT.validate_python(data)
+    except ValidationError as error:
+        raise ProjectError([value_problem(dict(e), "project") for e in error.errors()]) from error
+    if problems := name_problems(project):
+        raise ProjectError(problems)
+    return project
+
+
+def value_problem(error: dict[str, Any], where: str) -> Problem:
+    """One wrong value in our words: place, what was expected, what was found."""
+    place = "/".join([where, *(str(part) for part in error["loc"])])
+    found = repr(error.get("input"))
+    found = found if len(found) <= 60 else found[:57] + "…"
+    return Problem("value_unreadable", f"{place}: {_lower(error['msg'])}; found {found}.",
+                   "Give a value of that type and within those limits.", place)
+
+
+def json_schema() -> dict[str, Any]:
+    """The published JSON Schema of the project file."""
+    project = PROJECT.json_schema(ref_template="#/$defs/{model}")
+    definitions = project.pop("$defs")
+    return {
+        "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "title": "Vocanta project file",
+        "type": "object",
+        "required": ["format", "version", "project"],
+        "properties": {"format": {"const": FORMAT}, "version": {"const": VERSION}, "project": project},
+        "$defs": definitions,
+    }
+
+
+def _content(document: Any) -> Any:
+    if not isinstance(document, dict) or document.get("format") != FORMAT:
+        raise ProjectError([Problem("file_foreign", "This is not a Vocanta project file.",
+                                    f"Choose a file whose first line names the format “{FORMAT}”.", "format")])
+    if document.get("version") != VERSION:
+        raise ProjectError([Problem(
+            "file_version", f"The file has format version {document.get('version')!r}; this program reads {VERSION}.",
+            "Open it in the version of Vocanta that wrote it and export it again.", "version")])
+    return document.get("project")
+
+
+def _lower(message: str) -> str:
+    return message[:1].lower() + message[1:]

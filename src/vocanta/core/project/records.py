@@ -1,0 +1,384 @@
+"""The typed records of a project. All frozen; lengths in metres, angles in degrees anticlockwise from east.
+
+A *record* has a `key` (lower_snake_case) and a place of its own in the project tree; the other
+classes here are values inside a record. Fields that hold child records are tuples of records.
+"""
+
+from __future__ import annotations
+
+import dataclasses
+from dataclasses import dataclass
+from typing import Annotated, Any, Literal
+
+from pydantic import Field, JsonValue
+
+Key = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]*$", max_length=60)]
+Ref = Annotated[str, Field(pattern=r"^([a-z][a-z0-9_]*|\?)?$", max_length=60)]
+Name = Annotated[str, Field(min_length=1, max_length=120)]
+Metres = Annotated[float, Field(ge=-10_000, le=10_000, allow_inf_nan=False)]
+Size = Annotated[float, Field(gt=0, le=1_000, allow_inf_nan=False)]
+Degrees = Annotated[float, Field(ge=-3_600, le=3_600, allow_inf_nan=False)]
+Seconds = Annotated[float, Field(ge=0, le=86_400, allow_inf_nan=False)]
+Count = Annotated[int, Field(ge=0, le=999_999)]
+Wording = Annotated[str, Field(max_length=4_000)]
+CueText = Annotated[str, Field(max_length=20_000)]
+Point = tuple[Metres, Metres]
+
+
+@dataclass(frozen=True, slots=True)
+class Reach:
+    """The zone in which an object can be used; `none` has no zone at all."""
+
+    shape: Literal["none", "circle", "box", "wedge"] = "none"
+    radius_m: Size = 1.5
+    width_m: Size = 2.0
+    depth_m: Size = 2.0
+    arc_deg: Annotated[float, Field(gt=0, le=360)] = 120.0
+    offset_x_m: Metres = 0.0
+    offset_y_m: Metres = 0.0
+    facing_deg: Annotated[float, Field(gt=0, le=180)] | None = None
+    sight_m: Size | None = None
+    who: Annotated[str, Field(max_length=60)] = "player"
+    moves_with_part: bool = False
+    priority: Annotated[int, Field(ge=-99, le=99)] = 0
+
+
+@dataclass(frozen=True, slots=True)
+class Body:
+    """The solid shape; `none` has no size and never blocks."""
+
+    shape: Literal["none", "box", "circle"] = "box"
+    width_m: Size = 0.5
+    depth_m: Size = 0.5
+    height_m: Size = 1.0
+
+
+@dataclass(frozen=True, slots=True)
+class State:
+    """One named condition of an object: how it looks, stands, blocks and answers."""
+
+    key: Key
+    name: Name
+    blocks: bool = True
+    lets_sight_through: bool = False
+    reach_on: bool = True
+    lit: bool = False
+    swing_deg: Degrees = 0.0
+    slide_x_m: Metres = 0.0
+    slide_y_m: Metres = 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class Motion:
+    """The picture of going from one state to another. The hinge lies in the body's own axes."""
+
+    seconds: Annotated[float, Field(ge=0, le=600)] = 0.0
+    easing: Literal["smooth", "even"] = "smooth"
+    hinge_x_m: Metres = 0.0
+    hinge_y_m: Metres = 0.0
+    while_moving: Literal["turned_back", "ignored"] = "turned_back"
+    stay_clear: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Prompt:
+    """What tells the player what a control does here, for one control in the named states (none named: all)."""
+
+    key: Key
+    wording: Wording
+    control: Key = "use"
+    states: tuple[Key, ...] = ()
+    hold_s: Annotated[float, Field(ge=0, le=60)] = 0.0
+    when_unusable: Literal["hidden", "dimmed", "usual"] = "dimmed"
+    place: Literal["object", "screen"] = "object"
+
+
+@dataclass(frozen=True, slots=True)
+class Design:
+    """Everything a kind fixes and an object may own differently."""
+
+    icon: Annotated[str, Field(max_length=40)] = "shape"
+    body: Body = Body()
+    reach: Reach = Reach()
+    states: tuple[State, ...] = (State("idle", "idle"),)
+    motion: Motion = Motion()
+    prompts: tuple[Prompt, ...] = ()
+    walks: bool = False
+    speed_mps: Annotated[float, Field(gt=0, le=20)] = 1.2
+    uses: Count = 0
+    values: dict[Key, str | float | bool] = dataclasses.field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True)
+class Cue:
+    """One rule, as cue text. A draft is text that cannot be read yet; it is never in force."""
+
+    key: Key
+    text: CueText = ""
+    draft: CueText = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Object:
+    """One thing placed in a level. `own` maps paths into its kind's design to the object's own values."""
+
+    key: Key
+    name: Name
+    kind: Ref
+    x_m: Metres
+    y_m: Metres
+    turn_deg: Degrees = 0.0
+    own: dict[str, JsonValue] = dataclasses.field(default_factory=dict)
+    round: tuple[Point, ...] = ()
+    cues: tuple[Cue, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Kind:
+    """The definition that objects are placed from."""
+
+    key: Key
+    name: Name
+    starter: Annotated[str, Field(max_length=40)] = ""
+    design: Design = Design()
+    cues: tuple[Cue, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Area:
+    """A named part of a level; its outline runs anticlockwise or clockwise, without repeating the first corner."""
+
+    key: Key
+    name: Name
+    outline: Annotated[tuple[Point, ...], Field(min_length=3, max_length=400)]
+    floor_m: Metres = 0.0
+    tint: Literal["sand", "moss", "mint", "water", "rose", "stone"] = "sand"
+    cues: tuple[Cue, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Wall:
+    """A run of wall through its points; `height_m` None reaches the ceiling; glass lets sight through."""
+
+    key: Key
+    points: Annotated[tuple[Point, ...], Field(min_length=2, max_length=400)]
+    height_m: Size | None = None
+    glass: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Level:
+    """One level: areas, walls, objects and where the player starts."""
+
+    key: Key
+    name: Name
+    start_x_m: Metres = 0.0
+    start_y_m: Metres = 0.0
+    start_facing_deg: Degrees = 90.0
+    areas: tuple[Area, ...] = ()
+    walls: tuple[Wall, ...] = ()
+    objects: tuple[Object, ...] = ()
+    cues: tuple[Cue, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Item:
+    """Something the player can have; the count never leaves 0 to `limit`."""
+
+    key: Key
+    name: Name
+    description: Wording = ""
+    icon: Annotated[str, Field(max_length=40)] = "item"
+    limit: Annotated[int, Field(ge=1, le=999)] = 999
+    at_start: Count = 0
+    text: Wording = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Fact:
+    """A named value about the world. A yes/no fact is the number 0 or 1."""
+
+    key: Key
+    name: Name
+    type: Literal["yes_no", "number"] = "yes_no"
+    lowest: Annotated[int, Field(ge=-999_999, le=999_999)] = 0
+    highest: Annotated[int, Field(ge=-999_999, le=999_999)] = 999
+    at_start: Annotated[int, Field(ge=-999_999, le=999_999)] = 0
+
+
+@dataclass(frozen=True, slots=True)
+class Ability:
+    """Something the player may do with a control of their own."""
+
+    key: Key
+    name: Name
+    description: Wording = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Sound:
+    """A sound by name; `file` is its hash in the asset folder, empty while nothing is chosen."""
+
+    key: Key
+    name: Name
+    file: Annotated[str, Field(max_length=120)] = ""
+    seconds: Seconds = 1.0
+
+
+@dataclass(frozen=True, slots=True)
+class Objective:
+    """One thing a stage asks for. `targets` are items, objects, areas, talkers or facts by type."""
+
+    key: Key
+    name: Name
+    type: Literal["have", "use", "go", "talk", "fact", "state", "by_hand"] = "by_hand"
+    targets: tuple[Ref, ...] = ()
+    count: Annotated[int, Field(ge=1, le=999)] = 1
+    state: Ref = ""
+    optional: bool = False
+    hidden: bool = False
+    marker: Ref = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Stage:
+    """One stage. `then` names the stage that follows when all required objectives are met,
+    `done` finishes the quest, empty waits for a cue."""
+
+    key: Key
+    name: Name
+    journal: Wording = ""
+    entering: CueText = ""
+    then: Ref = ""
+    objectives: tuple[Objective, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Quest:
+    """A quest with its stages in order, what it asks before it is available, and its reward steps."""
+
+    key: Key
+    name: Name
+    summary: Wording = ""
+    offered_by: Ref = ""
+    needs: CueText = ""
+    rewards: CueText = ""
+    handed_in: bool = False
+    decline: Literal["no", "again", "for_good"] = "again"
+    give_up: Literal["no", "again", "for_good"] = "again"
+    bead: Literal["circle", "diamond", "square", "triangle", "hexagon"] = "circle"
+    stages: tuple[Stage, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Reply:
+    """What the player can answer. `then` is a line, `stays_here`, or empty: ends the conversation."""
+
+    key: Key
+    wording: Wording
+    needs: CueText = ""
+    unmet: Literal["hidden", "greyed"] = "hidden"
+    steps: CueText = ""
+    then: Ref = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Line:
+    """Something said. Openers are tried in order; several wordings are said in turn."""
+
+    key: Key
+    wordings: Annotated[tuple[Wording, ...], Field(min_length=1, max_length=40)]
+    opener: bool = False
+    speaker: Ref = ""
+    needs: CueText = ""
+    repeat: Literal["every_time", "once"] = "every_time"
+    last_stays: bool = False
+    seconds: Seconds | None = None
+    steps: CueText = ""
+    then: Ref = ""
+    holds_player: bool = False
+    replies: tuple[Reply, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Conversation:
+    """What one talker says; the first opener whose needs hold begins it."""
+
+    key: Key
+    name: Name
+    talker: Ref = ""
+    lines: tuple[Line, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Control:
+    """A named input of the player and the keys bound to it (names of keys as the browser gives them)."""
+
+    key: Key
+    name: Name
+    keys: tuple[Annotated[str, Field(max_length=40)], ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Player:
+    """The player's body and pace."""
+
+    radius_m: Size = 0.35
+    speed_mps: Annotated[float, Field(gt=0, le=50)] = 3.5
+    eyes_m: Size = 1.6
+
+
+@dataclass(frozen=True, slots=True)
+class Project:
+    """A whole project."""
+
+    key: Key
+    name: Name
+    first_level: Ref = ""
+    money_name: Name = "coins"
+    player: Player = Player()
+    controls: tuple[Control, ...] = (Control("use", "Use", ("e",)), Control("second", "Second", ("f",)))
+    levels: tuple[Level, ...] = ()
+    kinds: tuple[Kind, ...] = ()
+    items: tuple[Item, ...] = ()
+    facts: tuple[Fact, ...] = ()
+    abilities: tuple[Ability, ...] = ()
+    sounds: tuple[Sound, ...] = ()
+    quests: tuple[Quest, ...] = ()
+    conversations: tuple[Conversation, ...] = ()
+
+
+Record = (
+    Project | Level | Area | Wall | Object | Kind | Cue | Item | Fact | Ability | Sound
+    | Quest | Stage | Objective | Conversation | Line | Reply
+)
+
+RECORD_TYPES: dict[str, type[Any]] = {
+    c.__name__.lower(): c
+    for c in (Project, Level, Area, Wall, Object, Kind, Cue, Item, Fact, Ability, Sound,
+              Quest, Stage, Objective, Conversation, Line, Reply)
+}
+
+CHILDREN: dict[str, dict[str, str]] = {
+    "project": {"levels": "level", "kinds": "kind", "items": "item", "facts": "fact",
+                "abilities": "ability", "sounds": "sound", "quests": "quest",
+                "conversations": "conversation"},
+    "level": {"areas": "area", "walls": "wall", "objects": "object", "cues": "cue"},
+    "area": {"cues": "cue"},
+    "object": {"cues": "cue"},
+    "kind": {"cues": "cue"},
+    "quest": {"stages": "stage"},
+    "stage": {"objectives": "objective"},
+    "conversation": {"lines": "line"},
+    "line": {"replies": "reply"},
+}
+"""For each record type: the field that holds children, and their type."""
+
+SCOPED = frozenset({"cue", "stage", "reply"})
+"""Types whose keys are unique in their owner; every other record's key is unique in the project."""
+
+
+def own_fields(record_type: str) -> tuple[str, ...]:
+    """The names of a record's fields, without its children, in the order of the class."""
+    children = CHILDREN.get(record_type, {})
+    return tuple(f.name for f in dataclasses.fields(RECORD_TYPES[record_type]) if f.name not in children)

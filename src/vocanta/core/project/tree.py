@@ -1,0 +1,76 @@
+"""The project as a tree of records: walking it, and holding its names against the rules."""
+
+from __future__ import annotations
+
+import dataclasses
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Any
+
+from .names import key_problem
+from .problems import Problem
+from .records import CHILDREN, SCOPED, Project, own_fields
+
+
+@dataclass(frozen=True, slots=True)
+class Place:
+    """One record with its type and the chain of (type, key) that leads to it, outermost first."""
+
+    type: str
+    record: Any
+    chain: tuple[tuple[str, str], ...]
+
+    @property
+    def path(self) -> str:
+        """The place in words of the file: `level/glasshouse/object/sluice_wheel`."""
+        return "/".join(f"{t}/{k}" for t, k in self.chain)
+
+    @property
+    def owner(self) -> tuple[str, str] | None:
+        """Type and key of the owner, None right under the project."""
+        return self.chain[-2] if len(self.chain) > 1 else None
+
+
+def walk(project: Project) -> Iterator[Place]:
+    """Every record below the project, owners before what they own, in file order."""
+    yield from _walk("project", project, ())
+
+
+def _walk(record_type: str, record: Any, chain: tuple[tuple[str, str], ...]) -> Iterator[Place]:
+    for field, child_type in CHILDREN.get(record_type, {}).items():
+        for child in getattr(record, field):
+            place = Place(child_type, child, (*chain, (child_type, child.key)))
+            yield place
+            yield from _walk(child_type, child, place.chain)
+
+
+def own_data(record_type: str, record: Any) -> dict[str, Any]:
+    """A record's own fields as plain data, values inside it as dicts; children left out."""
+    return {name: plain(getattr(record, name)) for name in own_fields(record_type)}
+
+
+def plain(value: Any) -> Any:
+    """A value as plain data: records and values as dicts, tuples as lists."""
+    if dataclasses.is_dataclass(value) and not isinstance(value, type):
+        return {f.name: plain(getattr(value, f.name)) for f in dataclasses.fields(value)}
+    if isinstance(value, tuple | list):
+        return [plain(v) for v in value]
+    if isinstance(value, dict):
+        return {k: plain(v) for k, v in value.items()}
+    return value
+
+
+def name_problems(project: Project) -> list[Problem]:
+    """Unreadable, reserved and doubled names, each with its place."""
+    problems: list[Problem] = []
+    taken: dict[str, str] = {}
+    for place in walk(project):
+        scope = "" if place.type not in SCOPED else "/".join(f"{t}/{k}" for t, k in place.chain[:-1])
+        if place.type not in SCOPED and (bad := key_problem(place.record.key, path=place.path)):
+            problems.append(bad)
+        full = f"{scope}:{place.type if scope else ''}:{place.record.key}"
+        if full in taken:
+            problems.append(Problem("name_taken", f"“{place.record.key}” is the name of two things.",
+                                    f"Rename one of them; the other is at {taken[full]}.", place.path))
+        taken[full] = place.path
+    return problems

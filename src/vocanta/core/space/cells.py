@@ -1,0 +1,121 @@
+"""Cells: the floor cut where the rules can tell one place from the next, and which cell leads to which."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+import shapely
+import shapely.affinity
+from shapely.geometry import LineString, Point, Polygon
+from shapely.geometry.base import BaseGeometry
+
+from ..project.designs import resolved
+from ..project.records import Design, Level, Object, Project
+from .bodies import footprint, pose_of, solid_of
+from .floor import Floor, floor_of
+
+SMALLEST_M2 = 0.01
+_CIRCLE = 16
+
+
+@dataclass(frozen=True)
+class Cell:
+    """A piece of floor. `door` is the object whose body fills it in some states, empty for open floor."""
+
+    level: str
+    area: str
+    shape: Polygon
+    door: str = ""
+
+
+@dataclass(frozen=True)
+class Cells:
+    """All cells of a project and for each the numbers of those it leads to."""
+
+    cells: tuple[Cell, ...]
+    neighbours: tuple[frozenset[int], ...]
+
+    def at(self, level: str, x: float, y: float, guess: int = -1) -> int:
+        """The number of the cell at a point; the guess is tried first. Outside the floor: the nearest of the level, or -1."""
+        point = Point(x, y)
+        if guess >= 0 and self.cells[guess].level == level and self.cells[guess].shape.covers(point):
+            return guess
+        here = [i for i, c in enumerate(self.cells) if c.level == level]
+        found = next((i for i in here if self.cells[i].shape.covers(point)), None)
+        if found is not None:
+            return found
+        return min(here, key=lambda i: self.cells[i].shape.distance(point), default=-1)
+
+
+def cells_of(project: Project) -> Cells:
+    """The cells of every level, in file order, then by position; deterministic."""
+    kinds = {k.key: k for k in project.kinds}
+    cells: list[Cell] = []
+    links: list[frozenset[int]] = []
+    for level in project.levels:
+        placed = [(o, resolved(kinds[o.kind], o)) for o in level.objects if o.kind in kinds]
+        listening = {o.key for o, _ in placed if _works_by_itself(project, o)}
+        floor = floor_of(level)
+        here = _cut(level, floor, placed, listening)
+        base = len(cells)
+        links += [frozenset(base + j for j in near) for near in _links(floor, here, project.player.radius_m)]
+        cells += here
+    return Cells(tuple(cells), tuple(links))
+
+
+def _works_by_itself(project: Project, thing: Object) -> bool:
+    kind = next((k for k in project.kinds if k.key == thing.kind), None)
+    cues = (*(kind.cues if kind else ()), *thing.cues)
+    return any(c.text.split()[1:2] in (["near"], ["away"], ["entered"], ["left"]) for c in cues)
+
+
+def _cut(level: Level, floor: Floor, placed: list[tuple[Object, Design]], listening: set[str]) -> list[Cell]:
+    doors = [(o.key, _doorway(o, d)) for o, d in placed if len({s.blocks for s in d.states}) > 1]
+    zones = [_zone(o, d) for o, d in placed if o.key in listening and d.reach.shape != "none"]
+    cells: list[Cell] = []
+    for area, polygon in zip(floor.areas, floor.polygons, strict=True):
+        open_floor: BaseGeometry = polygon
+        for key, doorway in doors:
+            cells += [Cell(level.key, area.key, p, key) for p in _pieces(open_floor.intersection(doorway))]
+            open_floor = open_floor.difference(doorway)
+        parts = [open_floor]
+        for zone in zones:
+            parts = [cut for p in parts for cut in (p.intersection(zone), p.difference(zone))]
+        cells += [Cell(level.key, area.key, p) for part in parts for p in _pieces(part)]
+    return cells
+
+
+def _doorway(thing: Object, design: Design) -> Polygon:
+    state = next(s for s in design.states if s.blocks)
+    return footprint(solid_of(thing, design, pose_of(state)))
+
+
+def _zone(thing: Object, design: Design) -> BaseGeometry:
+    reach = design.reach
+    middle = Point(thing.x_m + reach.offset_x_m, thing.y_m + reach.offset_y_m)
+    if reach.shape == "box":
+        half = reach.width_m / 2, reach.depth_m / 2
+        box = shapely.box(middle.x - half[0], middle.y - half[1], middle.x + half[0], middle.y + half[1])
+        return shapely.affinity.rotate(box, thing.turn_deg, origin=middle)
+    return middle.buffer(reach.radius_m, quad_segs=_CIRCLE)
+
+
+def _pieces(shape: BaseGeometry) -> list[Polygon]:
+    found = [p for p in shapely.get_parts(shape) if isinstance(p, Polygon) and p.area > SMALLEST_M2]
+    return sorted(found, key=lambda p: (p.bounds, p.area))
+
+
+def _links(floor: Floor, cells: list[Cell], radius: float) -> list[set[int]]:
+    """For each cell those it shares enough open border with for a walker to pass."""
+    walls = shapely.union_all([LineString(np.reshape(s, (2, 2))) for s in floor.stops]).buffer(1e-3)
+    links: list[set[int]] = [set() for _ in cells]
+    tree = shapely.STRtree([c.shape for c in cells])
+    for i, cell in enumerate(cells):
+        for j in (int(n) for n in tree.query(cell.shape, predicate="intersects")):
+            if i < j:
+                border = cell.shape.boundary.intersection(cells[j].shape.buffer(1e-4)).difference(walls)
+                if border.length > min(2 * radius, 0.1 if cell.door or cells[j].door else 2 * radius):
+                    links[i].add(j)
+                    links[j].add(i)
+    return links

@@ -1,0 +1,85 @@
+"""The floor of a level: areas, what walls and edges stop a walker, what stops sight."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from itertools import combinations
+
+import numpy as np
+import shapely
+from shapely.geometry import LineString, MultiLineString, Point, Polygon
+from shapely.geometry.base import BaseGeometry
+
+from ..project.records import Area, Level
+from .geometry import Floats
+
+STEP_M = 0.4
+CEILING_M = 1_000.0
+
+
+@dataclass(frozen=True)
+class Floor:
+    """A level as solids. `stops` are segments (n, 4) no walker passes; `screens` those that stop sight, with tops (n,)."""
+
+    areas: tuple[Area, ...]
+    polygons: tuple[Polygon, ...]
+    whole: BaseGeometry
+    stops: Floats
+    screens: Floats
+    screen_tops: Floats
+
+    def area_at(self, x: float, y: float) -> int:
+        """The number of the area at a point, -1 outside all."""
+        point = Point(x, y)
+        return next((i for i, p in enumerate(self.polygons) if p.intersects(point)), -1)
+
+    def height_at(self, x: float, y: float) -> float:
+        """Floor height in metres, 0 outside all areas."""
+        number = self.area_at(x, y)
+        return self.areas[number].floor_m if number >= 0 else 0.0
+
+
+def floor_of(level: Level) -> Floor:
+    """The floor of a level. Outlines that cross themselves are mended the way shapely's `make_valid` does."""
+    polygons = tuple(_polygon(a) for a in level.areas)
+    whole = shapely.union_all(polygons) if polygons else Polygon()
+    walls = [(wall, _wall_segments(wall.points)) for wall in level.walls]
+    stops = [s for _, s in walls] + [_lines(whole.boundary)] + _ledges(level, polygons)
+    screens = [(s, wall.height_m) for wall, s in walls if not wall.glass]
+    tops = [np.full(len(s), CEILING_M if h is None else h) for s, h in screens]
+    empty = np.empty((0, 4))
+    return Floor(
+        level.areas, polygons, whole,
+        np.concatenate([empty, *stops]), np.concatenate([empty, *(s for s, _ in screens)]),
+        np.concatenate([np.empty(0), *tops]),
+    )
+
+
+def _polygon(area: Area) -> Polygon:
+    polygon = shapely.make_valid(Polygon(area.outline))
+    if isinstance(polygon, Polygon):
+        return polygon
+    parts = [g for g in shapely.get_parts(polygon) if isinstance(g, Polygon)]
+    return max(parts, key=lambda g: g.area, default=Polygon())
+
+
+def _wall_segments(points: tuple[tuple[float, float], ...]) -> Floats:
+    corners = np.array(points, dtype=float)
+    return np.concatenate([corners[:-1], corners[1:]], axis=1)
+
+
+def _lines(shape: BaseGeometry) -> Floats:
+    """Every straight piece of a line-like geometry as segments (n, 4)."""
+    parts = shapely.get_parts(shape) if isinstance(shape, MultiLineString) else [shape]
+    found = [_wall_segments(tuple(p.coords)) for p in parts if isinstance(p, LineString) and len(p.coords) > 1]
+    return np.concatenate([np.empty((0, 4)), *found])
+
+
+def _ledges(level: Level, polygons: tuple[Polygon, ...]) -> list[Floats]:
+    """Borders between areas whose floors differ by more than a step."""
+    ledges = []
+    for (i, a), (j, b) in combinations(enumerate(level.areas), 2):
+        if abs(a.floor_m - b.floor_m) > STEP_M + 1e-9:
+            border = shapely.line_merge(polygons[i].boundary.intersection(polygons[j].boundary))
+            ledges.append(_lines(border))
+    return ledges

@@ -1,0 +1,108 @@
+"""Ways on foot: shortest ways for a disc over the floor, on a grid, then pulled straight."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+
+import numpy as np
+import numpy.typing as npt
+import shapely
+from scipy.sparse import csr_array
+from scipy.sparse.csgraph import dijkstra
+from shapely.geometry import LineString
+from shapely.geometry.base import BaseGeometry
+
+from .bodies import Solid, footprint
+from .floor import Floor
+
+GRID_M = 0.25
+MOST_NODES = 400_000
+Way = list[tuple[float, float]]
+
+
+class Ways:
+    """The walkable floor for a disc of one radius, with given bodies in the way. Build cost grows with the floor's size."""
+
+    def __init__(self, floor: Floor, radius: float, solids: Sequence[Solid]):
+        stops = [LineString(np.reshape(s, (2, 2))) for s in floor.stops]
+        blocked = shapely.union_all([*stops, *(footprint(s) for s in solids)]) if stops or solids else None
+        free: BaseGeometry = floor.whole if blocked is None else floor.whole.difference(blocked.buffer(radius - 1e-3))
+        self._free = free
+        shapely.prepare(self._free)
+        self._grid(floor.whole.bounds)
+
+    def _grid(self, bounds: tuple[float, float, float, float]) -> None:
+        if not all(math.isfinite(b) for b in bounds):
+            bounds = (0.0, 0.0, 0.0, 0.0)
+        size = max(bounds[2] - bounds[0], bounds[3] - bounds[1])
+        self._step = max(GRID_M, size / math.sqrt(MOST_NODES))
+        self._xs = np.arange(bounds[0], bounds[2] + self._step, self._step)
+        self._ys = np.arange(bounds[1], bounds[3] + self._step, self._step)
+        gx, gy = np.meshgrid(self._xs, self._ys, indexing="ij")
+        self._open = shapely.intersects_xy(self._free, gx, gy)
+        self._graph = self._edges()
+
+    def _edges(self) -> csr_array:
+        count = self._open.size
+        numbers = np.arange(count).reshape(self._open.shape)
+        ends, costs = [], []
+        for dx, dy in ((1, 0), (0, 1), (1, 1), (1, -1)):
+            here, there = _shifted(numbers, dx, dy)
+            both = self._open.ravel()[here] & self._open.ravel()[there]
+            ends.append((here[both], there[both]))
+            costs.append(np.full(int(both.sum()), math.hypot(dx, dy) * self._step))
+        rows, columns = (np.concatenate([e[i] for e in ends]) for i in (0, 1))
+        return csr_array((np.concatenate(costs), (rows, columns)), shape=(count, count))
+
+    def _nearest(self, x: float, y: float) -> int | None:
+        """The free grid point nearest to a point."""
+        free = np.argwhere(self._open)
+        if not len(free):
+            return None
+        gaps = (self._xs[free[:, 0]] - x) ** 2 + (self._ys[free[:, 1]] - y) ** 2
+        i, j = free[int(gaps.argmin())]
+        return int(i * self._open.shape[1] + j)
+
+    def way(self, start: tuple[float, float], goal: tuple[float, float]) -> Way | None:
+        """The way from start to goal without its start, or to the free place nearest the goal; None without a way."""
+        if self._free.intersects(shapely.Point(goal)) and self._clear(start, goal):
+            return [goal]
+        a, b = self._nearest(*start), self._nearest(*goal)
+        if a is None or b is None:
+            return None
+        gaps, before = dijkstra(self._graph, directed=False, indices=a, return_predecessors=True)
+        if not math.isfinite(float(gaps[b])):
+            return None
+        nodes = [b]
+        while nodes[-1] != a:
+            nodes.append(int(before[nodes[-1]]))
+        points = [start, *(self._point(n) for n in reversed(nodes))]
+        if self._free.intersects(shapely.Point(goal)) and self._clear(points[-1], goal):
+            points.append(goal)
+        return self._pulled(points)[1:]
+
+    def _point(self, node: int) -> tuple[float, float]:
+        i, j = divmod(node, self._open.shape[1])
+        return float(self._xs[i]), float(self._ys[j])
+
+    def _clear(self, a: tuple[float, float], b: tuple[float, float]) -> bool:
+        return bool(self._free.covers(LineString([a, b])))
+
+    def _pulled(self, points: Way) -> Way:
+        """The way without the corners that a straight line can leave out."""
+        way, i = [points[0]], 0
+        while i < len(points) - 1:
+            j = len(points) - 1
+            while j > i + 1 and not self._clear(points[i], points[j]):
+                j -= 1
+            way.append(points[j])
+            i = j
+        return way
+
+
+def _shifted(numbers: npt.NDArray[np.intp], dx: int, dy: int) -> tuple[npt.NDArray[np.intp], npt.NDArray[np.intp]]:
+    width, height = numbers.shape
+    here = numbers[: width - dx, max(0, -dy) : height - max(0, dy)]
+    there = numbers[dx:, max(0, dy) : height + min(0, dy)]
+    return here.ravel(), there.ravel()

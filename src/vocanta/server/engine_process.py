@@ -1,0 +1,169 @@
+"""A run in a process of its own: one JSON object a line in and out, 30 ticks a second.
+
+First line in: `{"project": file text, "start": {...}, "inputs": [[tick, input], ...]}`. Then `{"input": {...}}`,
+`{"do": "pause" | "go" | "tick" | "slower" | "faster"}` or `{"why": key}`. Out: `{"picture": ...}`, `{"why": ...}`,
+`{"inputs": [...], "tick": n}` at least once a second while there are any, `{"problems": [...]}`.
+"""
+
+from __future__ import annotations
+
+import json
+import os
+import queue
+import sys
+import threading
+import time
+from typing import Any, TextIO
+
+from ..core.engine.chronicle import TICKS_A_SECOND
+from ..core.engine.inputs import Input, read_input
+from ..core.engine.picture import Painter
+from ..core.engine.run import Run, Start
+from ..core.engine.why import explained
+from ..core.project import fileformat
+from ..core.project.problems import Problem, ProjectError
+
+PACES = (0.25, 0.5, 1.0, 2.0, 4.0)
+USUAL_PACE = 2
+
+
+class Session:
+    """One run with its clock.
+
+    | state | what may happen | next |
+    |---|---|---|
+    | going | a thirtieth of a second passes | going, one tick on |
+    | going | pause | paused |
+    | paused | go, or a single tick | going, or paused one tick on |
+    """
+
+    def __init__(self, begin: dict[str, Any], out: TextIO):
+        project = fileformat.loads(begin["project"])
+        self.out, self.controls = out, frozenset(c.key for c in project.controls)
+        start = begin.get("start") or {}
+        self.run = Run(project, Start(start.get("x"), start.get("y"), start.get("facing"),
+                                      tuple((str(n), int(v)) for n, v in start.get("puts", []))))
+        self.painter = Painter(self.run)
+        self.paused, self.pace = False, USUAL_PACE
+        self._waiting: list[Input] = []
+        self._steady = Input()
+        self._unstored: list[tuple[int, dict[str, Any]]] = []
+        self._replay(begin.get("inputs", []), int(begin.get("tick", 0)))
+        self._send({"picture": self.painter.first(), "paused": False, "pace": PACES[self.pace]})
+
+    def _replay(self, inputs: list[Any], last_tick: int) -> None:
+        by_tick = {int(tick): read_input(data, self.controls) for tick, data in inputs}
+        last = max([last_tick, *by_tick], default=0)
+        for tick in range(1, last + 1):
+            self._advance(by_tick.get(tick), store=False)
+
+    def _advance(self, given: Input | None, *, store: bool = True) -> list[Any]:
+        """One tick. An input holds until the next one; what happens once (presses, choices) does not."""
+        if given is not None:
+            self._steady = Input(move=given.move)
+            if store:
+                self._unstored.append((self.run.tick_number + 1, given.as_data()))
+        return self.run.tick(given if given is not None else self._steady)
+
+    def take(self, message: Any) -> None:
+        """One message from outside; nonsense is answered and changes nothing."""
+        try:
+            if not isinstance(message, dict) or len(message) != 1:
+                raise ProjectError([Problem("message_senseless", "The message is not understood.",
+                                            "Send one of input, do, why.", "message")])
+            (what, value), = message.items()
+            if what == "input":
+                self._waiting.append(read_input(value, self.controls))
+            elif what == "do":
+                self._do(value)
+            elif what == "why" and isinstance(value, str):
+                self._send({"why": explained(self.run, value)})
+            else:
+                raise ProjectError([Problem("message_senseless", f"“{str(what)[:40]}” is not understood.",
+                                            "Send one of input, do, why.", "message")])
+        except ProjectError as error:
+            self._send({"problems": [p.as_dict() for p in error.problems]})
+
+    def _do(self, what: Any) -> None:
+        if what in ("pause", "go"):
+            self.paused = what == "pause"
+        elif what == "tick":
+            self.paused = True
+            self.step()
+        elif what in ("slower", "faster"):
+            self.pace = min(max(self.pace + (1 if what == "faster" else -1), 0), len(PACES) - 1)
+        else:
+            raise ProjectError([Problem("message_senseless", f"“{str(what)[:40]}” cannot be done.",
+                                        "Do one of pause, go, tick, slower, faster.", "do")])
+        self._send({"paused": self.paused, "pace": PACES[self.pace]})
+
+    def step(self) -> None:
+        """One tick with the inputs that came since the last, told to the screen."""
+        entries = self._advance(merged(self._waiting) if self._waiting else None)
+        self._waiting.clear()
+        self._send({"picture": self.painter.next(entries)})
+        if self._unstored and self.run.tick_number % TICKS_A_SECOND == 0:
+            self.store()
+
+    def store(self) -> None:
+        """Hand over the inputs that are not stored yet."""
+        if self._unstored:
+            self._send({"inputs": self._unstored, "tick": self.run.tick_number})
+            self._unstored = []
+
+    def seconds_a_tick(self) -> float:
+        """How long a tick lasts at the present pace."""
+        return 1.0 / (TICKS_A_SECOND * PACES[self.pace])
+
+    def _send(self, message: dict[str, Any]) -> None:
+        self.out.write(json.dumps(message, separators=(",", ":")) + "\n")
+        self.out.flush()
+
+
+def merged(inputs: list[Input]) -> Input:
+    """Several inputs of one tick as one: nothing pressed between two ticks is lost."""
+    last = inputs[-1]
+    return Input(
+        last.move, tuple(dict.fromkeys(c for i in inputs for c in i.down)), tuple(dict.fromkeys(c for i in inputs for c in i.up)),
+        next((i.choose for i in inputs if i.choose), ""), any(i.skip for i in inputs),
+        next((i.walk_to for i in reversed(inputs) if i.walk_to), None), next((i.look for i in reversed(inputs) if i.look is not None), None))
+
+
+def _read_lines(source: TextIO, messages: queue.Queue[Any]) -> None:
+    for line in source:
+        try:
+            messages.put(json.loads(line))
+        except json.JSONDecodeError:
+            messages.put("unreadable")
+    messages.put(None)
+
+
+def main() -> None:
+    """Serve one run until the input ends."""
+    messages: queue.Queue[Any] = queue.Queue()
+    threading.Thread(target=_read_lines, args=(sys.stdin, messages), daemon=True).start()
+    try:
+        session = Session(messages.get(), sys.stdout)
+    except ProjectError as error:
+        sys.stdout.write(json.dumps({"problems": [p.as_dict() for p in error.problems], "ended": True}) + "\n")
+        return
+    due = time.monotonic()
+    while True:
+        due = max(due + session.seconds_a_tick(), time.monotonic() - 0.25)
+        while True:
+            left = due - time.monotonic()
+            try:
+                message = messages.get(timeout=left) if left > 0 else messages.get_nowait()
+            except queue.Empty:
+                break
+            if message is None:
+                session.store()
+                return
+            session.take(message)
+        if not session.paused:
+            session.step()
+
+
+if __name__ == "__main__":
+    os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
+    main()

@@ -1,0 +1,92 @@
+"""Projects as a list: new, copied, deleted and brought back, filed in and out."""
+
+from __future__ import annotations
+
+import dataclasses
+from typing import Any
+
+from django.db import transaction
+from django.db.models import Count, Q
+from django.utils import timezone
+
+from ..core.project import fileformat
+from ..core.project.names import key_from
+from ..core.project.problems import Problem
+from ..core.project.records import Area, Level
+from ..core.project.records import Project as CoreProject
+from . import models, store
+from .refusals import Refused, not_found
+from .shapes import ProjectLine
+
+FIRST_ROOM = ((0.0, 0.0), (10.0, 0.0), (10.0, 7.5), (0.0, 7.5))
+
+
+def found_project(project_id: int) -> models.Project:
+    """A project that is not deleted. Raises `Refused` 404."""
+    project = models.Project.objects.filter(pk=project_id, deleted_at=None).first()
+    if project is None:
+        raise not_found("project")
+    return project
+
+
+def all_projects() -> list[ProjectLine]:
+    """Every project, the one changed last first. Two queries."""
+    counted = {t: Count("records", filter=Q(records__type=t)) for t in ("level", "object", "quest")}
+    projects = models.Project.objects.filter(deleted_at=None).annotate(**counted).order_by("-changed_at")
+    names = dict(models.SettingsRecord.objects.values_list("project_id", "name"))
+    return [ProjectLine(p.pk, names[p.pk], p.changed_at.isoformat(), p.edit_number, p.level, p.object, p.quest) for p in projects]  # type: ignore[attr-defined]
+
+
+def new_project(name: str) -> models.Project:
+    """A project with one level of one room to begin in."""
+    room = Area("first_room", "First room", FIRST_ROOM)
+    level = Level("first_level", "First level", 5.0, 1.5, 90.0, (room,))
+    return store.save_project(CoreProject(_own_key(name), name, "first_level", levels=(level,)))
+
+
+def copied(project_id: int) -> models.Project:
+    """A copy under a name of its own; its history begins anew."""
+    core = store.core_project(found_project(project_id))
+    return store.save_project(dataclasses.replace(core, name=f"{core.name[:110]} (copy)"))
+
+
+def _own_key(name: str) -> str:
+    key = key_from(name)
+    return f"{key}_project" if key in ("first_room", "first_level") else key
+
+
+@transaction.atomic
+def set_deleted(project_id: int, deleted: bool) -> None:
+    """Delete a project or bring it back. Its records stay until then. Raises `Refused` 404."""
+    project = models.Project.objects.filter(pk=project_id).first()
+    if project is None:
+        raise not_found("project")
+    project.deleted_at = timezone.now() if deleted else None
+    project.save()
+
+
+def filed_in(text: str) -> models.Project:
+    """A new project from a file's text. Raises `ProjectError` with every problem of the file."""
+    return store.save_project(fileformat.loads(text))
+
+
+def filed_out(project: models.Project) -> str:
+    """A project as file text."""
+    return fileformat.dumps(store.core_project(project))
+
+
+def rows(project: models.Project) -> list[dict[str, Any]]:
+    """Every record of a project as it travels."""
+    return [store.row_of(r) for r in store.all_records(project)]
+
+
+def if_match(header: str | None) -> int | None:
+    """The version a write is based on, from its If-Match header. Raises `Refused` 428 without one, 400 for nonsense."""
+    if header is None:
+        raise Refused(428, "Version missing", [Problem("version_missing", "The write does not say which version it is based on.",
+                                                       "Send the record's ETag as If-Match.", "If-Match")])
+    bare = header.strip().removeprefix("W/").strip('"')
+    if not bare.isdigit():
+        raise Refused(400, "Version unreadable", [Problem("version_unreadable", f"{header!r} is no version.",
+                                                          "Send the record's ETag as it was given.", "If-Match")])
+    return int(bare)

@@ -1,0 +1,24 @@
+"""Loads the demo, into an empty database only."""
+
+from __future__ import annotations
+
+from importlib.resources import files
+from typing import Any
+
+from django.core.management.base import BaseCommand
+
+from vocanta.server import listing, models
+
+
+class Command(BaseCommand):
+    """`manage.py load_demo`."""
+
+    help = "Load the demo project into an empty database."
+
+    def handle(self, *args: Any, **options: Any) -> None:
+        """Load the demo unless any project is there."""
+        if models.Project.objects.exists():
+            return
+        text = files("vocanta.demo").joinpath("night_bloom.json").read_text(encoding="utf-8")
+        listing.filed_in(text)
+        self.stdout.write("The demo is loaded.")

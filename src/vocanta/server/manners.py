@@ -1,0 +1,95 @@
+"""Manners of the server: who may speak to it, what a page may load, and how refusals look."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+from urllib.parse import urlsplit
+
+from django.conf import settings
+from django.core.exceptions import DisallowedHost, RequestDataTooBig
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from rest_framework import exceptions
+from rest_framework.response import Response
+
+from ..core.project.problems import Problem, ProjectError
+from .refusals import Refused
+
+POLICY = (
+    "default-src 'none'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; font-src 'self'; "
+    "connect-src 'self' ws: wss:; media-src 'self'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'"
+)
+"""Inline style attributes are how Vue places things on the plan; there is no inline script."""
+
+Next = Callable[[HttpRequest], HttpResponse]
+
+
+def origin_allowed(origin: str | None, host: str) -> bool:
+    """Whether a request's Origin is this server itself; requests without one are not from a page of elsewhere."""
+    return origin is None or urlsplit(origin).netloc == host
+
+
+class OriginMiddleware:
+    """Refuses requests for unknown hosts, and writes that a page of another origin sends."""
+
+    def __init__(self, get_response: Next):
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        try:
+            host = request.get_host()
+        except DisallowedHost:
+            return problem_json(400, "Unknown host", [Problem(
+                "host_unknown", "This server does not answer to that host name.",
+                "Open it by the address it printed at its start, or name the host in VOCANTA_HOSTS.", "Host")])
+        if not origin_allowed(request.headers.get("Origin"), host):
+            return problem_json(403, "Foreign origin", [Problem(
+                "origin_foreign", "That request came from a page of another address.",
+                "Open the application by its own address.", "Origin")])
+        return self.get_response(request)
+
+
+class PolicyMiddleware:
+    """Puts the content policy on every answer."""
+
+    def __init__(self, get_response: Next):
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        response = self.get_response(request)
+        response.headers.setdefault("Content-Security-Policy", POLICY)
+        response.headers.setdefault("X-Content-Type-Options", "nosniff")
+        response.headers.setdefault("Referrer-Policy", "same-origin")
+        return response
+
+
+def problem_body(status: int, title: str, problems: list[Problem], **more: Any) -> dict[str, Any]:
+    """A refusal as RFC 9457 problem details."""
+    detail = " ".join(p.message for p in problems)
+    return {"type": "about:blank", "title": title, "status": status, "detail": detail,
+            "problems": [p.as_dict() for p in problems], **more}
+
+
+def problem_json(status: int, title: str, problems: list[Problem], **more: Any) -> JsonResponse:
+    """A refusal outside the REST views."""
+    return JsonResponse(problem_body(status, title, problems, **more), status=status, content_type="application/problem+json")
+
+
+def problem_response(error: Exception, context: dict[str, Any]) -> Response | None:
+    """Any refusal of a REST view as problem details; other errors are faults and go on to the log."""
+    if isinstance(error, Refused):
+        return _response(error.status, error.title, list(error.problems), error.more)
+    if isinstance(error, ProjectError):
+        return _response(422, "Cannot be used like that", list(error.problems), {})
+    if isinstance(error, RequestDataTooBig):
+        most = settings.DATA_UPLOAD_MAX_MEMORY_SIZE // (1024 * 1024)
+        return _response(413, "Too large", [Problem("too_large", f"That is more than {most} MB.",
+                                                    "Send less at once.", "body")], {})
+    if isinstance(error, exceptions.APIException):
+        return _response(error.status_code, error.default_code, [Problem(
+            str(error.default_code), str(error.detail), "Send JSON in the shape that /api/schema describes.", "body")], {})
+    return None
+
+
+def _response(status: int, title: str, problems: list[Problem], more: dict[str, Any]) -> Response:
+    return Response(problem_body(status, title, problems, **more), status=status, content_type="application/problem+json")

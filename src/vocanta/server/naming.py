@@ -1,0 +1,70 @@
+"""Places of a program in words: which record an origin means, and how a screen names it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ..core.engine.wording import Words, first_words
+from ..core.progress.threads import Touch
+from ..core.project.records import Project
+from . import models
+
+
+@dataclass(frozen=True)
+class Named:
+    """An origin in words: `text` says what it is, `quote` its first words where it has any."""
+
+    text: str
+    quote: str
+    place: str
+
+
+class Places:
+    """Looks up origins of one project."""
+
+    def __init__(self, core: Project, words: Words):
+        self.core, self.words = core, words
+        self._kinds = {k.key: k.name for k in core.kinds}
+        self._lines = {line.key: (talk, line) for talk in core.conversations for line in talk.lines}
+
+    def named(self, what: str, origin: str) -> Named:
+        """An offer or a step in words. `what` is how the program calls it: `hold:sluice_wheel/second`, `reply:…`."""
+        verb, _, rest = what.partition(":")
+        parts = origin.split("/")
+        if verb in ("use", "hold", "used", "held"):
+            key, _, control = rest.partition("/")
+            key = key or parts[1]
+            prompt = self._prompt(key, control)
+            return Named(self.words.name(key) if parts[0] != "kind" or rest else self._kinds.get(key, key),
+                         prompt, f"object/{key}")
+        if parts[0] == "conversation":
+            return self._line(parts)
+        if verb == "advance":
+            stage = self.words.stage(parts[1], parts[3])
+            return Named(f"the objectives of {stage} are met", "", f"stage/{parts[1]}/{parts[3]}")
+        return Named(self.words.name(parts[1]) if len(parts) > 1 else origin, "", "/".join(parts[:2]))
+
+    def _prompt(self, key: str, control: str) -> str:
+        placed = self.words.layout.placed.get(key)
+        found = [p for p in placed.design.prompts if not control or p.control == control] if placed else []
+        return self.words.filled(found[0].wording, key, found[0].control, lambda _: 0) if found else ""
+
+    def _line(self, parts: list[str]) -> Named:
+        talk, line = self._lines[parts[3]]
+        who = self.words.name(talk.talker) if talk.talker else talk.name
+        if len(parts) > 5 and parts[4] == "reply":
+            reply = next(r for r in line.replies if r.key == parts[5])
+            return Named(f"{who}, answer", first_words(reply.wording), f"line/{talk.key}/{line.key}")
+        return Named(who, first_words(line.wordings[0]), f"line/{talk.key}/{line.key}")
+
+
+def touch_shape(touch: Touch, places: Places, quest: str) -> dict[str, object]:
+    """A touch as it travels."""
+    named = places.named(touch.what, touch.origin)
+    stages = [s if s == "not started" else places.words.stage(quest, s) for s in touch.from_stages]
+    return {"text": named.text, "quote": named.quote, "place": named.place, "record": None, "from_stages": stages}
+
+
+def record_at(project: models.Project, key: str) -> models.Record | None:
+    """The record of a project-wide key."""
+    return models.Record.objects.filter(project=project, scope="", key=key).first()

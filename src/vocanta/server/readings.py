@@ -1,0 +1,293 @@
+"""Readings: what the core reads off a project for its pages. Nothing here decides; it puts answers into shape."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from ..core.cuetext import nodes as n
+from ..core.cuetext.completing import MOMENTS, NEEDS, STEPS, completed
+from ..core.cuetext.index import text_problems
+from ..core.cuetext.prose import Token, inserts_of_cue, prose_of_cue, prose_of_needs, prose_of_steps
+from ..core.cuetext.reading import CueTextError, read_cue
+from ..core.cuetext.references import reader_of, text_fields
+from ..core.cuetext.roles import STATUSES, name_uses
+from ..core.progress.as_if import as_if
+from ..core.progress.guards import Guard
+from ..core.progress.onerow import Row, first_unmet, holds_on
+from ..core.progress.threads import becomes_possible, brings_here, stops_being_possible
+from ..core.project.problems import Problem
+from ..core.project.records import Prompt
+from . import models, store
+from .meaning import this_of
+from .naming import Places, touch_shape
+from .programs import Compiled
+from .refusals import Refused
+from .shapes import (
+    AssumedShape, CompletionShape, InsertShape, LiveLine, LiveObject, LivePromptShape, LiveReading, OptionShape,
+    PageReading, ProblemShape, StageReading, TextAsked, TextReading, TokenShape, TouchedStage, TouchShape, UseShape,
+)
+
+
+# --- texts
+
+def text_reading(here: Compiled, record_type: str, field: str, text: str, draft: str, this: str) -> TextReading:
+    """A text as prose, with its problems and those of its draft."""
+    tokens: list[Token] = []
+    inserts: list[InsertShape] = []
+    problems: list[Problem] = []
+    reader = reader_of(record_type, field)
+    assert reader is not None
+    if text.strip():
+        tree = reader(text)
+        tokens = _prose(here, tree, field, this)
+        problems = text_problems(tree, here.index, this)
+        if isinstance(tree, n.CueTree):
+            inserts = [InsertShape(i.what, i.at, i.text) for i in inserts_of_cue(tree, text)]
+        if n.has_hole(tree):
+            problems.append(Problem("cue_hole", "Something is not filled in yet, so it never runs.", "Fill in every …", field))
+    return TextReading(text, [TokenShape(**t.as_data()) for t in tokens], inserts, _shaped(problems), _shaped(_draft_problems(here, draft, this)))
+
+
+def _prose(here: Compiled, tree: Any, field: str, this: str) -> list[Token]:
+    def naming(text: str, owner: str) -> str:
+        return _shown(here, text, this if owner == "this" else owner)
+    if isinstance(tree, n.CueTree):
+        return prose_of_cue(tree, naming)
+    return prose_of_needs(tree, naming) if field == "needs" else prose_of_steps(tree, naming)
+
+
+def _shown(here: Compiled, text: str, owner: str) -> str:
+    """A name as a page shows it: the shown name of the thing, the state or the stage."""
+    if owner:
+        kind, _ = here.index.things.get(owner, ("", None))
+        return here.words.stage(owner, text) if kind == "quest" else text.replace("_", " ")
+    if text in ("this", "player", "yes", "no") or text.startswith("its "):
+        return "it" if text == "this" else text
+    return here.words.name(text)
+
+
+def _draft_problems(here: Compiled, draft: str, this: str) -> list[Problem]:
+    if not draft.strip():
+        return []
+    try:
+        return text_problems(read_cue(draft), here.index, this)
+    except CueTextError as error:
+        return list(error.problems)
+
+
+def _shaped(problems: list[Problem]) -> list[ProblemShape]:
+    return [ProblemShape(p.code, p.message, p.fix, p.path) for p in problems]
+
+
+def completion(here: Compiled, asked: TextAsked) -> CompletionShape:
+    """What could stand at the cursor."""
+    found = completed(asked.text, min(max(asked.at, 0), len(asked.text)), asked.start, here.index, asked.this)
+    return CompletionShape(found.start, list(found.options[:60]))
+
+
+def options_at(here: Compiled, asked: TextAsked) -> list[OptionShape]:
+    """The alternatives for the word at a place of a readable text: names of the right type, or other phrases."""
+    reader = {"cue": reader_of("cue", "text"), "needs": reader_of("line", "needs"), "steps": reader_of("line", "steps")}[asked.start]
+    assert reader is not None
+    tree = reader(asked.text)
+    for use in name_uses(tree):
+        if use.word.span[0] == asked.at:
+            names = here.index.candidates(use, asked.this)
+            owner = use.owner.text if use.owner else ""
+            return [OptionShape(k, _shown(here, k, asked.this if owner == "this" else owner)) for k in names]
+    return [OptionShape(t, t.replace("?", "…")) for t in _phrases_at(tree, asked.at)]
+
+
+def _phrases_at(tree: Any, at: int) -> tuple[str, ...]:
+    for node in n.nodes_in(tree):
+        if getattr(node, "span", None) and node.span[0] == at:
+            if isinstance(node, n.Moment):
+                return MOMENTS
+            if isinstance(node, n.Need):
+                return NEEDS
+            if isinstance(node, n.Step):
+                return STEPS
+    return ()
+
+
+# --- pages
+
+def page_reading(project: models.Project, here: Compiled, record: models.Record) -> PageReading:
+    """Everything the core reads off one record and what it owns."""
+    owned = [record, *_below(record)]
+    texts = {}
+    for one in owned:
+        values = store.values_of(one)
+        for field in text_fields(one.type):
+            this = this_of(one) or (record.key if record.type in ("object", "kind") else "")
+            texts[f"{one.pk}.{field}"] = text_reading(here, one.type, field, values[field], values.get("draft", ""), this)
+    if record.type == "object":
+        texts |= _kind_texts(here, project, record)
+    keys = [r.key for r in owned if r.type not in ("cue", "reply", "wall")]
+    return PageReading(here.edit_number, texts, _uses(project, keys, {r.pk for r in owned}), touched_stages(here, record.key),
+                       _shaped([p for p in here.program.problems if f"/{record.key}/" in f"/{p.path}/"]))
+
+
+def _kind_texts(here: Compiled, project: models.Project, record: models.Record) -> dict[str, TextReading]:
+    """The cues of an object's kind, read as the object's own."""
+    kind = models.Kind.objects.filter(project=project, key=models.Object.objects.get(pk=record.pk).kind).first()
+    cues = models.Cue.objects.filter(owner_id=kind.pk).order_by("order", "pk") if kind else []
+    return {f"{c.pk}.text": text_reading(here, "cue", "text", c.text, c.draft, record.key) for c in cues}
+
+
+def _below(record: models.Record) -> list[models.Record]:
+    found: list[models.Record] = []
+    for child in models.Record.objects.filter(owner_id=record.pk).exclude(type="object").order_by("order", "pk"):
+        real = models.RECORD_MODELS[child.type].objects.get(pk=child.pk)
+        found += [real, *_below(real)]
+    return found
+
+
+def _uses(project: models.Project, keys: list[str], inside: set[int]) -> list[UseShape]:
+    found = models.Reference.objects.filter(record__project=project, name__in=keys).exclude(record_id__in=inside)
+    seen: dict[tuple[int, str], UseShape] = {}
+    for reference in found.select_related("record").order_by("record__order", "pk"):
+        record = models.RECORD_MODELS[reference.record.type].objects.get(pk=reference.record_id)
+        seen.setdefault((record.pk, reference.field), UseShape(record.pk, _place_words(record), reference.field))
+    return list(seen.values())
+
+
+def _place_words(record: models.Record) -> str:
+    if record.type in ("cue", "reply") and record.owner_id:
+        owner = models.Record.objects.get(pk=record.owner_id)
+        return _place_words(models.RECORD_MODELS[owner.type].objects.get(pk=owner.pk))
+    if record.type == "line":
+        return f"“{store.values_of(record)['wordings'][0][:48]}”"
+    return str(getattr(record, "name", record.key))
+
+
+def touched_stages(here: Compiled, key: str) -> list[TouchedStage]:
+    """Which stages an object moves, and which make it possible."""
+    found = []
+    for quest in here.core.quests:
+        for number, stage in enumerate(quest.stages):
+            for how, touches in (("moves", brings_here(here.program, quest, number)),
+                                 ("possible", becomes_possible(here.program, quest, number))):
+                for touch in touches:
+                    if _concerns(here, touch.what, touch.origin, key):
+                        sources = " or ".join(s if s == "not started" else here.words.stage(quest.key, s) for s in touch.from_stages)
+                        text = f"from {sources}" if sources else ""
+                        found.append(TouchedStage(quest.key, stage.key, "moves" if how == "moves" else "possible", text))
+    return list(dict.fromkeys(found))
+
+
+def _concerns(here: Compiled, what: str, origin: str, key: str) -> bool:
+    parts = origin.split("/")
+    if parts[0] == "conversation":
+        talk = next(c for c in here.core.conversations if c.key == parts[1])
+        return key in (talk.talker, talk.key, parts[3] if len(parts) > 3 else "")
+    return key in (parts[1] if parts[0] == "object" else "", what.partition(":")[2].partition("/")[0])
+
+
+def stage_reading(here: Compiled, quest_key: str, stage_key: str) -> StageReading:
+    """The three lists of a stage. Raises `Refused` 404."""
+    quest = next((q for q in here.core.quests if q.key == quest_key), None)
+    number = next((i for i, s in enumerate(quest.stages) if s.key == stage_key), -1) if quest else -1
+    if quest is None or number < 0:
+        raise Refused(404, "No such stage", [Problem("not_found", "There is no such stage.", "Choose one on its thread.", "stage")])
+    places = Places(here.core, here.words)
+
+    def shaped(touches: list[Any]) -> list[TouchShape]:
+        return [TouchShape(**touch_shape(t, places, quest_key)) for t in touches]  # type: ignore[arg-type]
+    return StageReading(quest_key, stage_key, shaped(brings_here(here.program, quest, number)),
+                        shaped(becomes_possible(here.program, quest, number)),
+                        shaped(stops_being_possible(here.program, quest, number)))
+
+
+# --- as if
+
+def live_reading(here: Compiled, quest: str, stage: str, changes: tuple[tuple[str, int], ...]) -> LiveReading:
+    """The project at a point; without a quest as it is at the start. Raises `Refused` 404 for an unknown point."""
+    program = here.program
+    try:
+        chosen = as_if(program, here.core, quest, stage, changes) if quest else None
+    except KeyError as error:
+        raise Refused(404, "No such point", [Problem("not_found", f"There is no {error.args[0]} to be as if at.",
+                                                     "Choose a bead of a thread.", "as_if")]) from error
+    row = list(chosen.row) if chosen else [c.start for c in program.columns]
+    assumed = [AssumedShape(a.column, a.value, column_words(here, a.column, a.value)) for a in chosen.assumed] if chosen else []
+    return LiveReading(
+        here.edit_number, f"{here.words.name(quest)}: {here.words.stage(quest, stage)}" if quest else "", quest, stage,
+        [a for a in assumed if a.text],
+        {key: _live_object(here, key, row) for key in here.words.layout.placed}, _live_lines(here, row),
+        {q.key: STATUSES[row[program.table.number(f"status:{q.key}")]] for q in here.core.quests},
+        {q.key: q.stages[row[program.table.number(f"stage:{q.key}")]].key for q in here.core.quests if q.stages})
+
+
+def column_words(here: Compiled, column: str, value: int) -> str:
+    """A column's value in words; empty for those that follow from others."""
+    what, _, key = column.partition(":")
+    name = here.words.name(key)
+    match what:
+        case "item":
+            return f"has {name}" if value == 1 else f"has {value} {name}"
+        case "fact":
+            fact = here.index.things[key][1]
+            return (name if value else f"not: {name}") if fact.type == "yes_no" else f"{name}: {value}"
+        case "state":
+            return f"{name} {here.words.state(key, value)}"
+        case "ability":
+            return f"can use {name}" if value else ""
+        case "exists":
+            return f"{name} gone" if not value else ""
+        case "money":
+            return f"{value} {here.core.money_name}"
+        case "experience":
+            return f"{value} experience"
+    return ""
+
+
+def _live_object(here: Compiled, key: str, row: Row) -> LiveObject:
+    program, one = here.program, here.words.layout.placed[key]
+    state = one.design.states[row[program.table.number(f"state:{key}")]]
+    exists = bool(row[program.table.number(f"exists:{key}")])
+    prompts = [_live_prompt(here, key, p, row) for p in one.design.prompts
+               if exists and state.reach_on and (not p.states or state.key in p.states)]
+    return LiveObject(state.key, exists, prompts)
+
+
+def _live_prompt(here: Compiled, key: str, prompt: Prompt, row: Row) -> LivePromptShape:
+    program = here.program
+    action = program.by_name.get(f"{'held' if prompt.hold_s > 0 else 'used'}:{key}/{prompt.control}")
+
+    def value(column: str) -> int:
+        return row[program.table.number(column)]
+    wording = here.words.filled(prompt.wording, key, prompt.control, value)
+    if action is None:
+        return LivePromptShape(prompt.key, prompt.control, wording, False, prompt.when_unusable != "hidden", "nothing happens here yet")
+    near = row.copy()
+    for what in ("in_reach", "looked_at"):
+        if program.table.has(f"{what}:{key}"):
+            near[program.table.number(f"{what}:{key}")] = 1
+    usable = holds_on(action.guard, near)
+    group = program.groups[action.group]
+    unmet = next((c for b in group.branches[group.first_cue :] if (c := first_unmet(b.conditions, near))), None)
+    reason = "" if usable or unmet is None else unmet.or_else_words or here.words.need(unmet.text, value, key)
+    return LivePromptShape(prompt.key, prompt.control, wording, usable, usable or prompt.when_unusable != "hidden", reason)
+
+
+def _live_lines(here: Compiled, row: Row) -> dict[str, LiveLine]:
+    found: dict[str, LiveLine] = {}
+    for talk in here.core.conversations:
+        said = ""
+        branches = here.program.groups[f"openers:{talk.key}"].branches[:-1]
+        for line, branch in zip([m for m in talk.lines if m.opener], branches, strict=True):
+            fits = holds_on(branch.guard, row)
+            found[line.key] = LiveLine(fits and not said, fits, "" if fits else _stopped(here, branch.guard, row), said if fits else "")
+            said = said or (line.key if fits else "")
+    return found
+
+
+def _stopped(here: Compiled, guard: Guard, row: Row) -> str:
+    """The part of a guard that stops it, in words."""
+    if guard.text:
+        def value(column: str) -> int:
+            return row[here.program.table.number(column)]
+        return here.words.need(guard.text, value)
+    parts = getattr(guard, "parts", ())
+    return next((s for p in parts if not holds_on(p, row) and (s := _stopped(here, p, row))), "it was said before")

@@ -1,0 +1,66 @@
+"""The OpenAPI document: shapes and record rows put in from the core's own types, so that nothing is written twice."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from pydantic import TypeAdapter
+
+from ..core.project.records import RECORD_TYPES
+from . import store
+from .shapes import SHAPES
+
+_REF = "#/components/schemas/{model}"
+
+
+def answers(shape: type, status: int = 200, *, many: bool = False) -> dict[int, Any]:
+    """The responses of a view that answers with a shape."""
+    ref = {"$ref": f"#/components/schemas/{shape.__name__}"}
+    return {status: {"type": "array", "items": ref} if many else ref}
+
+
+def asks(shape: type) -> dict[str, Any]:
+    """The body of a view that asks for a shape."""
+    return {"application/json": {"$ref": f"#/components/schemas/{shape.__name__}"}}
+
+
+ROWS: dict[int, Any] = {200: {"type": "array", "items": {"$ref": "#/components/schemas/Row"}}}
+
+
+def put_in_shapes(result: dict[str, Any], **_: Any) -> dict[str, Any]:
+    """Postprocessing hook: the shapes, the records' values and the rows as components."""
+    schemas: dict[str, Any] = result.setdefault("components", {}).setdefault("schemas", {})
+    for shape in SHAPES:
+        _put(schemas, shape.__name__, TypeAdapter(shape).json_schema(ref_template=_REF, mode="serialization"))
+    for record_type in RECORD_TYPES:
+        _put_row(schemas, record_type)
+    names = [f"{t.capitalize()}Row" for t in RECORD_TYPES]
+    refs = [{"$ref": f"#/components/schemas/{name}"} for name in names]
+    mapping = {t: f"#/components/schemas/{t.capitalize()}Row" for t in RECORD_TYPES}
+    schemas["Row"] = {"oneOf": refs, "discriminator": {"propertyName": "type", "mapping": mapping}}
+    schemas["EditDone"]["properties"]["rows"]["items"] = {"$ref": "#/components/schemas/Row"}
+    return result
+
+
+def _put(schemas: dict[str, Any], name: str, schema: dict[str, Any]) -> None:
+    schemas.update(schema.pop("$defs", {}))
+    if "properties" in schema:
+        schema["required"] = sorted(schema["properties"])
+    schemas[name] = schema
+
+
+def _put_row(schemas: dict[str, Any], record_type: str) -> None:
+    full = TypeAdapter(RECORD_TYPES[record_type]).json_schema(ref_template=_REF, mode="serialization")
+    schemas.update(full.pop("$defs", {}))
+    fields = store.value_fields(record_type)
+    values = {"type": "object", "properties": {f: full["properties"][f] for f in fields}, "required": list(fields)}
+    number = {"type": "integer"}
+    schemas[f"{record_type.capitalize()}Values"] = values
+    schemas[f"{record_type.capitalize()}Row"] = {
+        "type": "object", "required": ["id", "type", "key", "owner", "order", "version", "values"],
+        "properties": {
+            "id": number, "type": {"type": "string", "enum": [record_type]}, "key": {"type": "string"},
+            "owner": {"type": "integer", "nullable": True}, "order": {"type": "number"}, "version": number,
+            "values": {"$ref": f"#/components/schemas/{record_type.capitalize()}Values"},
+        },
+    }

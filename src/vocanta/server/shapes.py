@@ -1,0 +1,315 @@
+"""The shapes of what comes in and goes out over the API. The front end's types are generated from these."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Annotated, Any, Literal, TypeVar
+
+from pydantic import ConfigDict, Field, JsonValue, TypeAdapter, ValidationError, with_config
+
+from ..core.project.fileformat import value_problem
+from ..core.project.problems import ProjectError
+
+T = TypeVar("T")
+STRICT = ConfigDict(extra="forbid")
+Tab = Annotated[str, Field(min_length=1, max_length=60)]
+
+
+@with_config(STRICT)
+@dataclass(frozen=True)
+class ChangeAsked:
+    """One change of an edit: `add` a record, `set` values (or the key) of one, or `remove` one with all it owns.
+
+    `clean`: removing also puts a hole wherever the record is used. `order`: its place among its owner's records.
+    """
+
+    do: Literal["add", "set", "remove"]
+    id: int | None = None
+    version: int | None = None
+    type: str = ""
+    owner: int | None = None
+    key: str | None = None
+    order: float | None = None
+    values: dict[str, JsonValue] = field(default_factory=dict)
+    clean: bool = False
+
+
+@with_config(STRICT)
+@dataclass(frozen=True)
+class EditAsked:
+    """A named edit of one tab. Edits of one gesture are one edit."""
+
+    tab: Tab
+    changes: Annotated[list[ChangeAsked], Field(min_length=1, max_length=2_000)]
+    name: Annotated[str, Field(max_length=300)] = ""
+    gesture: Annotated[str, Field(max_length=60)] = ""
+
+
+@with_config(STRICT)
+@dataclass(frozen=True)
+class PlaceAsked:
+    """Place an object: from a kind of the project by key, or from a starter of the program."""
+
+    tab: Tab
+    level: int
+    x_m: float
+    y_m: float
+    kind: str = ""
+    starter: str = ""
+
+
+@with_config(STRICT)
+@dataclass(frozen=True)
+class TabAsked:
+    """Undo or redo in one tab."""
+
+    tab: Tab
+
+
+@with_config(STRICT)
+@dataclass(frozen=True)
+class NameAsked:
+    """A new project's name."""
+
+    name: Annotated[str, Field(min_length=1, max_length=120)]
+
+
+@with_config(STRICT)
+@dataclass(frozen=True)
+class TextAsked:
+    """A text that is being typed, of a record's kind of text, with the cursor."""
+
+    text: Annotated[str, Field(max_length=20_000)]
+    at: int = 0
+    start: Literal["cue", "needs", "steps"] = "cue"
+    this: str = ""
+
+
+@dataclass(frozen=True)
+class ProblemShape:
+    """One thing wrong: what, where, how to mend it."""
+
+    code: str
+    message: str
+    fix: str
+    path: str
+
+
+@dataclass(frozen=True)
+class ProjectLine:
+    """One project in the list."""
+
+    id: int
+    name: str
+    changed_at: str
+    edit_number: int
+    levels: int
+    objects: int
+    quests: int
+
+
+@dataclass(frozen=True)
+class EditDone:
+    """What an edit changed. `undo` and `redo` name what would be undone and redone next in this tab."""
+
+    edit_number: int
+    rows: list[dict[str, Any]]
+    removed: list[int]
+    undo: str
+    redo: str
+    select: str = ""
+
+
+@dataclass(frozen=True)
+class TokenShape:
+    """A piece of prose; see the core's `prose.Token`."""
+
+    text: str
+    role: str
+    slot: str
+    start: int
+    end: int
+    value: str
+
+
+@dataclass(frozen=True)
+class InsertShape:
+    """Where something can be added to a text."""
+
+    what: str
+    at: int
+    text: str
+
+
+@dataclass(frozen=True)
+class TextReading:
+    """A text as prose, with what is wrong with it."""
+
+    text: str
+    tokens: list[TokenShape]
+    inserts: list[InsertShape]
+    problems: list[ProblemShape]
+    draft_problems: list[ProblemShape]
+
+
+@dataclass(frozen=True)
+class CompletionShape:
+    """What could stand at the cursor."""
+
+    start: int
+    options: list[str]
+
+
+@dataclass(frozen=True)
+class OptionShape:
+    """One alternative for a word: what is written, and how it is shown."""
+
+    value: str
+    label: str
+
+
+@dataclass(frozen=True)
+class TouchShape:
+    """Something that touches a stage or that a record touches: in words, with where it leads."""
+
+    text: str
+    quote: str
+    place: str
+    record: int | None
+    from_stages: list[str]
+
+
+@dataclass(frozen=True)
+class StageReading:
+    """The three lists of a stage."""
+
+    quest: str
+    stage: str
+    brings: list[TouchShape]
+    becomes: list[TouchShape]
+    stops: list[TouchShape]
+
+
+@dataclass(frozen=True)
+class UseShape:
+    """One place that uses a name."""
+
+    record: int
+    place: str
+    field: str
+
+
+@dataclass(frozen=True)
+class LivePromptShape:
+    """A prompt as it would be now."""
+
+    key: str
+    control: str
+    wording: str
+    usable: bool
+    shown: bool
+    reason: str
+
+
+@dataclass(frozen=True)
+class LiveObject:
+    """An object as it would be now."""
+
+    state: str
+    exists: bool
+    prompts: list[LivePromptShape]
+
+
+@dataclass(frozen=True)
+class LiveLine:
+    """An opener as it would be now: said, fitting but shadowed, or stopped by a need."""
+
+    said: bool
+    fits: bool
+    stopped: str
+    shadowed_by: str
+
+
+@dataclass(frozen=True)
+class AssumedShape:
+    """Something that differs from the beginning of a run."""
+
+    column: str
+    value: int
+    text: str
+
+
+@dataclass(frozen=True)
+class LiveReading:
+    """The project as it would be at a point: objects, openers, quests, and what was assumed."""
+
+    edit_number: int
+    point: str
+    quest: str
+    stage: str
+    assumed: list[AssumedShape]
+    objects: dict[str, LiveObject]
+    lines: dict[str, LiveLine]
+    statuses: dict[str, str]
+    stages: dict[str, str]
+
+
+@dataclass(frozen=True)
+class TouchedStage:
+    """A stage that an object or line touches."""
+
+    quest: str
+    stage: str
+    how: Literal["moves", "possible"]
+    text: str
+
+
+@dataclass(frozen=True)
+class PageReading:
+    """What the program reads off a record: its texts as prose, uses, threads, problems."""
+
+    edit_number: int
+    texts: dict[str, TextReading]
+    uses: list[UseShape]
+    touches: list[TouchedStage]
+    problems: list[ProblemShape]
+
+
+@dataclass(frozen=True)
+class HistoryLine:
+    """One edit in words."""
+
+    number: int
+    name: str
+    state: str
+    at: str
+    mine: bool
+
+
+@dataclass(frozen=True)
+class StarterShape:
+    """A starter that can be placed."""
+
+    key: str
+    name: str
+    icon: str
+    sentence: str
+
+
+SHAPES: tuple[type, ...] = (
+    ChangeAsked, EditAsked, PlaceAsked, TabAsked, NameAsked, TextAsked, ProblemShape, ProjectLine, EditDone, TextReading,
+    CompletionShape, OptionShape, StageReading, UseShape, LiveReading, PageReading, HistoryLine, StarterShape,
+)
+
+
+def read_body(data: Any, shape: type[T]) -> T:
+    """A body as its shape. Raises `ProjectError` with every wrong value."""
+    try:
+        return TypeAdapter(shape).validate_python(data)
+    except ValidationError as error:
+        raise ProjectError([value_problem(dict(e), "body") for e in error.errors()]) from error
+
+
+def dumped(value: Any) -> Any:
+    """A shape as plain data."""
+    return TypeAdapter(type(value)).dump_python(value, mode="json")

@@ -1,0 +1,29 @@
+"""Addresses."""
+
+from django.urls import path, re_path
+from drf_spectacular.views import SpectacularAPIView
+
+from . import views
+
+urlpatterns = [
+    path("api/schema", SpectacularAPIView.as_view()),
+    path("api/file-schema", views.FileSchema.as_view()),
+    path("api/starters", views.Starters.as_view()),
+    path("api/projects", views.ProjectList.as_view()),
+    path("api/projects/file", views.ProjectFileIn.as_view()),
+    path("api/projects/<int:project>", views.ProjectOne.as_view()),
+    path("api/projects/<int:project>/back", views.ProjectBack.as_view()),
+    path("api/projects/<int:project>/copy", views.ProjectCopy.as_view()),
+    path("api/projects/<int:project>/file", views.ProjectFileOut.as_view()),
+    path("api/projects/<int:project>/edits", views.Edits.as_view()),
+    path("api/projects/<int:project>/undo", views.Undo.as_view()),
+    path("api/projects/<int:project>/redo", views.Redo.as_view()),
+    path("api/projects/<int:project>/place", views.Place.as_view()),
+    path("api/projects/<int:project>/records/<int:record>", views.RecordOne.as_view()),
+    path("api/projects/<int:project>/records/<int:record>/page", views.Page.as_view()),
+    path("api/projects/<int:project>/stages/<slug:quest>/<slug:stage>", views.StagePage.as_view()),
+    path("api/projects/<int:project>/live", views.Live.as_view()),
+    path("api/projects/<int:project>/complete", views.Complete.as_view()),
+    path("api/projects/<int:project>/options", views.Options.as_view()),
+    re_path(r"^(?!api/|static/|ws/).*$", views.front_page),
+]

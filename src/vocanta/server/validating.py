@@ -1,0 +1,64 @@
+"""Values of one record held against the core's record of that type; cue texts brought into canonical form."""
+
+from __future__ import annotations
+
+from functools import cache
+from typing import Any
+
+from pydantic import TypeAdapter, ValidationError
+
+from ..core.cuetext.nodes import CueTree
+from ..core.cuetext.reading import CueTextError
+from ..core.cuetext.references import reader_of, text_fields
+from ..core.cuetext.writing import write_cue, write_needs, write_steps
+from ..core.project.fileformat import value_problem
+from ..core.project.problems import Problem, ProjectError
+from ..core.project.records import RECORD_TYPES
+from ..core.project.tree import own_data
+from .store import value_fields
+
+
+@cache
+def adapter(record_type: str) -> TypeAdapter[Any]:
+    return TypeAdapter(RECORD_TYPES[record_type])
+
+
+def full_values(record_type: str, now: dict[str, Any] | None, values: dict[str, Any], place: str) -> dict[str, Any]:
+    """The values to be stored: given ones over those of now, over the usual ones.
+
+    Raises `ProjectError` with every problem: unknown fields, wrong values, texts that cannot be read.
+    """
+    unknown = [k for k in values if k not in value_fields(record_type)]
+    if unknown:
+        raise ProjectError([Problem("field_unknown", f"A {record_type} has no “{k}”.",
+                                    f"It has: {', '.join(value_fields(record_type))}.", f"{place}/{k}") for k in unknown])
+    try:
+        record = adapter(record_type).validate_python({"key": "x", **(now or {}), **values})
+    except ValidationError as error:
+        raise ProjectError([value_problem(dict(e), place) for e in error.errors()]) from error
+    data = own_data(record_type, record)
+    data.pop("key")
+    problems: list[Problem] = []
+    for field in text_fields(record_type):
+        if field in values:
+            data[field] = _canonical(record_type, field, data[field], f"{place}/{field}", problems)
+    if problems:
+        raise ProjectError(problems)
+    if now is None:
+        return data
+    return {k: v for k, v in data.items() if k in values}
+
+
+def _canonical(record_type: str, field: str, text: str, place: str, problems: list[Problem]) -> str:
+    reader = reader_of(record_type, field)
+    assert reader is not None
+    if not text.strip():
+        return ""
+    try:
+        tree = reader(text)
+    except CueTextError as error:
+        problems += [p.at(place) for p in error.problems]
+        return text
+    if isinstance(tree, CueTree):
+        return write_cue(tree)
+    return write_needs(tree) if field == "needs" else write_steps(tree)

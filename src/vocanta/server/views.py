@@ -1,0 +1,277 @@
+"""The REST views: each reads the request, calls a service, and gives its answer."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from django.conf import settings
+from django.http import HttpRequest, HttpResponse
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import OpenApiParameter, extend_schema
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from ..core.project.fileformat import json_schema
+from ..core.project.problems import Problem
+from ..core.project.starters import STARTERS
+from . import edits, listing, models, placing, readings, shapes, store
+from .programs import compiled_project
+from .refusals import Refused, not_found
+from .schema import ROWS, answers, asks
+
+TAB = OpenApiParameter("tab", str, OpenApiParameter.QUERY)
+IF_MATCH = OpenApiParameter("If-Match", str, OpenApiParameter.HEADER, required=True)
+
+
+class ProjectList(APIView):
+    """The list of projects."""
+
+    @extend_schema(operation_id="projects", responses=answers(shapes.ProjectLine, many=True))
+    def get(self, request: Request) -> Response:
+        """Every project, the last changed first."""
+        return Response([shapes.dumped(line) for line in listing.all_projects()])
+
+    @extend_schema(operation_id="new_project", request=asks(shapes.NameAsked), responses={201: OpenApiTypes.OBJECT})
+    def post(self, request: Request) -> Response:
+        """A new project of one room."""
+        asked = shapes.read_body(request.data, shapes.NameAsked)
+        return Response({"id": listing.new_project(asked.name).pk}, status=201)
+
+
+class ProjectFileIn(APIView):
+    """Filing in."""
+
+    @extend_schema(operation_id="file_in", request=OpenApiTypes.OBJECT, responses={201: OpenApiTypes.OBJECT})
+    def post(self, request: Request) -> Response:
+        """A new project from a project file, sent as the body."""
+        text = request._request.body.decode("utf-8", errors="replace")
+        return Response({"id": listing.filed_in(text).pk}, status=201)
+
+
+class ProjectOne(APIView):
+    """One project."""
+
+    @extend_schema(operation_id="rows", parameters=[TAB], responses=ROWS)
+    def get(self, request: Request, project: int) -> Response:
+        """Every record; the edit number is the ETag, and what undo and redo would do stands in two headers."""
+        found = listing.found_project(project)
+        response = Response(listing.rows(found))
+        response["ETag"] = f'"{found.edit_number}"'
+        undo, redo = edits.can_undo(found, request.query_params.get("tab", ""))
+        response["Undo-Name"], response["Redo-Name"] = json.dumps(undo), json.dumps(redo)
+        return response
+
+    @extend_schema(operation_id="delete_project", responses={204: None})
+    def delete(self, request: Request, project: int) -> Response:
+        """Delete a project; it can be brought back."""
+        listing.set_deleted(project, True)
+        return Response(status=204)
+
+
+class ProjectBack(APIView):
+    """Bringing a project back."""
+
+    @extend_schema(operation_id="bring_back", request=None, responses={204: None})
+    def post(self, request: Request, project: int) -> Response:
+        """Bring a deleted project back."""
+        listing.set_deleted(project, False)
+        return Response(status=204)
+
+
+class ProjectCopy(APIView):
+    """Copying a project."""
+
+    @extend_schema(operation_id="copy_project", request=None, responses={201: OpenApiTypes.OBJECT})
+    def post(self, request: Request, project: int) -> Response:
+        """A copy with a history of its own."""
+        return Response({"id": listing.copied(project).pk}, status=201)
+
+
+class ProjectFileOut(APIView):
+    """Filing out."""
+
+    @extend_schema(operation_id="file_out", responses={200: OpenApiTypes.OBJECT})
+    def get(self, request: Request, project: int) -> HttpResponse:
+        """The project file."""
+        found = listing.found_project(project)
+        response = HttpResponse(listing.filed_out(found), content_type="application/json; charset=utf-8")
+        response["Content-Disposition"] = f'attachment; filename="project-{found.pk}.vocanta.json"'
+        return response
+
+
+class Edits(APIView):
+    """Edits of a project."""
+
+    @extend_schema(operation_id="edit", request=asks(shapes.EditAsked), responses=answers(shapes.EditDone))
+    def post(self, request: Request, project: int) -> Response:
+        """One named edit, whole or not at all."""
+        return Response(shapes.dumped(edits.apply_edit(project, shapes.read_body(request.data, shapes.EditAsked))))
+
+    @extend_schema(operation_id="history", parameters=[TAB], responses=answers(shapes.HistoryLine, many=True))
+    def get(self, request: Request, project: int) -> Response:
+        """The last 200 edits as sentences, newest first."""
+        found, tab = listing.found_project(project), request.query_params.get("tab", "")
+        lines = [shapes.HistoryLine(e.number, e.name, e.state, e.at.isoformat(), e.tab == tab)
+                 for e in found.edits.exclude(state="dropped").order_by("-number")[:200]]
+        return Response([shapes.dumped(line) for line in lines])
+
+
+class Undo(APIView):
+    """Taking back."""
+
+    @extend_schema(operation_id="undo", request=asks(shapes.TabAsked), responses=answers(shapes.EditDone))
+    def post(self, request: Request, project: int) -> Response:
+        """Take back the last edit of a tab."""
+        return Response(shapes.dumped(edits.undo(project, shapes.read_body(request.data, shapes.TabAsked).tab)))
+
+
+class Redo(APIView):
+    """Doing again."""
+
+    @extend_schema(operation_id="redo", request=asks(shapes.TabAsked), responses=answers(shapes.EditDone))
+    def post(self, request: Request, project: int) -> Response:
+        """Do again what was taken back last."""
+        return Response(shapes.dumped(edits.redo(project, shapes.read_body(request.data, shapes.TabAsked).tab)))
+
+
+class Place(APIView):
+    """Placing objects."""
+
+    @extend_schema(operation_id="place", request=asks(shapes.PlaceAsked), responses=answers(shapes.EditDone))
+    def post(self, request: Request, project: int) -> Response:
+        """Place an object that works at once."""
+        return Response(shapes.dumped(placing.place(project, shapes.read_body(request.data, shapes.PlaceAsked))))
+
+
+class RecordOne(APIView):
+    """One record by itself, for callers that write one at a time."""
+
+    def _record(self, project: int, record: int) -> models.Record:
+        found = store.get_record(listing.found_project(project), record)
+        if found is None:
+            raise not_found("thing", f"record/{record}")
+        return found
+
+    @extend_schema(operation_id="record", responses={200: {"$ref": "#/components/schemas/Row"}})
+    def get(self, request: Request, project: int, record: int) -> Response:
+        """One record; its version is the ETag."""
+        found = self._record(project, record)
+        response = Response(store.row_of(found))
+        response["ETag"] = f'"{found.version}"'
+        return response
+
+    @extend_schema(operation_id="set_record", parameters=[IF_MATCH, TAB], request=OpenApiTypes.OBJECT, responses=answers(shapes.EditDone))
+    def patch(self, request: Request, project: int, record: int) -> Response:
+        """Set values of a record, based on a version."""
+        version = listing.if_match(request.headers.get("If-Match"))
+        if not isinstance(request.data, dict):
+            raise Refused(422, "Not an object", [Problem("value_unreadable", "The body must be an object of values.", "Send {field: value}.", "body")])
+        change = shapes.ChangeAsked("set", id=record, version=version, values=dict(request.data))
+        return Response(shapes.dumped(edits.apply_edit(project, shapes.EditAsked(self._tab(request), [change]))))
+
+    @extend_schema(operation_id="delete_record", parameters=[IF_MATCH, TAB, OpenApiParameter("clean", bool)], responses=answers(shapes.EditDone))
+    def delete(self, request: Request, project: int, record: int) -> Response:
+        """Delete a record with all it owns; refused while it is used, unless `clean` is given."""
+        version = listing.if_match(request.headers.get("If-Match"))
+        change = shapes.ChangeAsked("remove", id=record, version=version, clean=request.query_params.get("clean") == "1")
+        return Response(shapes.dumped(edits.apply_edit(project, shapes.EditAsked(self._tab(request), [change]))))
+
+    @staticmethod
+    def _tab(request: Request) -> str:
+        return request.query_params.get("tab", "api")[:60]
+
+
+class Page(APIView):
+    """The reading of one record's page."""
+
+    @extend_schema(operation_id="page", responses=answers(shapes.PageReading))
+    def get(self, request: Request, project: int, record: int) -> Response:
+        """Texts as prose, uses, threads, problems."""
+        found = listing.found_project(project)
+        one = store.get_record(found, record)
+        if one is None:
+            raise not_found("thing", f"record/{record}")
+        return Response(shapes.dumped(readings.page_reading(found, compiled_project(found), one)))
+
+
+class StagePage(APIView):
+    """The reading of one stage's page."""
+
+    @extend_schema(operation_id="stage", responses=answers(shapes.StageReading))
+    def get(self, request: Request, project: int, quest: str, stage: str) -> Response:
+        """Brings it here, becomes possible, stops being possible."""
+        here = compiled_project(listing.found_project(project))
+        return Response(shapes.dumped(readings.stage_reading(here, quest, stage)))
+
+
+class Live(APIView):
+    """The project as it would be at a point."""
+
+    @extend_schema(operation_id="live", responses=answers(shapes.LiveReading), parameters=[
+        OpenApiParameter("quest", str), OpenApiParameter("stage", str), OpenApiParameter("changes", str)])
+    def get(self, request: Request, project: int) -> Response:
+        """At `quest` and `stage`, with `changes` as `column=value` pairs joined by commas."""
+        here = compiled_project(listing.found_project(project))
+        asked = request.query_params
+        changes = read_changes(asked.get("changes", ""))
+        return Response(shapes.dumped(readings.live_reading(here, asked.get("quest", ""), asked.get("stage", ""), changes)))
+
+
+def read_changes(text: str) -> tuple[tuple[str, int], ...]:
+    """Pairs of column and value from `column=value,…`. Raises `Refused` 422."""
+    found = []
+    for pair in filter(None, text.split(",")):
+        column, _, value = pair.partition("=")
+        if not value.lstrip("-").isdigit():
+            raise Refused(422, "Change unreadable", [Problem("change_unreadable", f"“{pair}” is no change.", "Write column=number.", "changes")])
+        found.append((column, int(value)))
+    return tuple(found)
+
+
+class Complete(APIView):
+    """Completion of typed text."""
+
+    @extend_schema(operation_id="complete", request=asks(shapes.TextAsked), responses=answers(shapes.CompletionShape))
+    def post(self, request: Request, project: int) -> Response:
+        """What could stand at the cursor."""
+        here = compiled_project(listing.found_project(project))
+        return Response(shapes.dumped(readings.completion(here, shapes.read_body(request.data, shapes.TextAsked))))
+
+
+class Options(APIView):
+    """Alternatives for a word of a text."""
+
+    @extend_schema(operation_id="options", request=asks(shapes.TextAsked), responses=answers(shapes.OptionShape, many=True))
+    def post(self, request: Request, project: int) -> Response:
+        """What else the word at a place could be."""
+        here = compiled_project(listing.found_project(project))
+        return Response([shapes.dumped(o) for o in readings.options_at(here, shapes.read_body(request.data, shapes.TextAsked))])
+
+
+class Starters(APIView):
+    """What can be placed from nothing."""
+
+    @extend_schema(operation_id="starters", responses=answers(shapes.StarterShape, many=True))
+    def get(self, request: Request) -> Response:
+        """Every starter."""
+        found = [shapes.StarterShape(s.kind.key, s.kind.name, s.kind.design.icon, s.sentence) for s in STARTERS]
+        return Response([shapes.dumped(s) for s in found])
+
+
+class FileSchema(APIView):
+    """The project file's JSON Schema."""
+
+    @extend_schema(operation_id="file_schema", responses={200: OpenApiTypes.OBJECT})
+    def get(self, request: Request) -> Response:
+        """The published schema."""
+        return Response(json_schema())
+
+
+def front_page(request: HttpRequest, **_: Any) -> HttpResponse:
+    """The application itself, at every address that is not the API's."""
+    place = settings.FRONT_PAGE
+    if not place.is_file():
+        return HttpResponse("The front end is not built. Run: make build\n", status=503, content_type="text/plain")
+    return HttpResponse(place.read_bytes(), content_type="text/html; charset=utf-8")
