@@ -5,21 +5,49 @@ from __future__ import annotations
 import hashlib
 from typing import Any
 
+from ..core.engine.standing import standing_before
+from ..core.progress.as_if import as_if
 from ..core.project.problems import Problem
 from . import listing, models
-from .refusals import Refused
+from .changes import read_changes
+from .programs import Compiled, compiled_project
+from .refusals import Refused, not_found
 
 ENGINE = "1"
 
 
-def begin_run(project_id: int, start: dict[str, Any]) -> tuple[int, dict[str, Any]]:
-    """A new run of a project as it is now: its number, and the first message for its engine."""
+def begin_run(project_id: int, asked: dict[str, Any]) -> tuple[int, dict[str, Any]]:
+    """A new run of a project as it is now: its number, and the first message for its engine.
+
+    `asked` may name a point to be as if at (`quest`, `stage`, `changes`) and an object to stand before (`at`).
+    Raises `Refused` 404 for an unknown point, 422 for a senseless one.
+    """
     project = listing.found_project(project_id)
+    start = _start(compiled_project(project), asked)
     file = listing.filed_out(project)
     digest = hashlib.sha256(file.encode()).hexdigest()
     snapshot, _ = models.Snapshot.objects.get_or_create(hash=digest, defaults={"file": file})
     run = models.PlayedRun.objects.create(project=project, snapshot=snapshot, edit_number=project.edit_number, engine=ENGINE, start=start)
     return run.pk, {"project": file, "start": start}
+
+
+def _start(here: Compiled, asked: dict[str, Any]) -> dict[str, Any]:
+    """A place and columns to start from."""
+    quest, stage, changes, at = (asked.get(k, "") for k in ("quest", "stage", "changes", "at"))
+    if not all(isinstance(v, str) for v in (quest, stage, changes, at)):
+        raise Refused(422, "Start senseless", [Problem("message_senseless", "The start is not understood.",
+                                                       "Give quest, stage, changes and at as texts.", "begin")])
+    start: dict[str, Any] = {}
+    if quest:
+        try:
+            chosen = as_if(here.program, here.core, quest, stage, read_changes(changes))
+        except KeyError as error:
+            raise not_found(f"point {error.args[0]}", "begin") from error
+        start["puts"] = [[a.column, a.value] for a in chosen.assumed if a.column != "cell"]
+    spot = standing_before(here.core, at)
+    if spot is not None:
+        start |= {"x": spot[0], "y": spot[1], "facing": spot[2]}
+    return start
 
 
 def resume_run(project_id: int, run_id: int) -> tuple[int, dict[str, Any]]:

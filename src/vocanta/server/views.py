@@ -17,6 +17,7 @@ from ..core.project.fileformat import json_schema
 from ..core.project.problems import Problem
 from ..core.project.starters import STARTERS
 from . import edits, listing, models, placing, readings, shapes, store
+from .changes import read_changes
 from .programs import compiled_project
 from .refusals import Refused, not_found
 from .schema import ROWS, answers, asks
@@ -217,17 +218,6 @@ class Live(APIView):
         asked = request.query_params
         changes = read_changes(asked.get("changes", ""))
         return Response(shapes.dumped(readings.live_reading(here, asked.get("quest", ""), asked.get("stage", ""), changes)))
-
-
-def read_changes(text: str) -> tuple[tuple[str, int], ...]:
-    """Pairs of column and value from `column=value,…`. Raises `Refused` 422."""
-    found = []
-    for pair in filter(None, text.split(",")):
-        column, _, value = pair.partition("=")
-        if not value.lstrip("-").isdigit():
-            raise Refused(422, "Change unreadable", [Problem("change_unreadable", f"“{pair}” is no change.", "Write column=number.", "changes")])
-        found.append((column, int(value)))
-    return tuple(found)
 
 
 class Complete(APIView):

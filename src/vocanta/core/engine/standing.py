@@ -1,0 +1,62 @@
+"""Where to stand to try an object: within its reach, on free floor, looking at it."""
+
+from __future__ import annotations
+
+import math
+
+from ..project.records import Level, Project
+from ..space.bodies import Solid
+from ..space.geometry import nearest_on
+from ..space.sight import clear_sight
+from .scene import Scene, scene_of
+
+Spot = tuple[float, float, float]
+_SHARES = (0.62, 0.8, 0.95, 0.45)
+_TURNS = 24
+
+
+def standing_before(project: Project, key: str) -> Spot | None:
+    """A place (x, y, facing) from which an object can be tried; its front is tried first. None where there is none.
+
+    Deterministic: the nearest ring first, then the least turn away from the front.
+    """
+    level = next((lv for lv in project.levels if lv.key == project.first_level), None)
+    if level is None or key not in {o.key for o in level.objects}:
+        return None
+    scene = scene_of(project, level)
+    number = scene.number[key]
+    one = scene.objects[number]
+    reach = one.design.reach
+    size = reach.radius_m if reach.shape in ("circle", "wedge") else min(reach.width_m, reach.depth_m) / 2
+    size = max(size, scene.sizes[number] + project.player.radius_m + 0.1) if reach.shape == "none" else size
+    middle = float(scene.reaches.x[number]), float(scene.reaches.y[number])
+    for share in _SHARES:
+        for turn in sorted(range(_TURNS), key=lambda t: min(t, _TURNS - t)):
+            angle = math.radians(one.thing.turn_deg - 90.0 + turn * 360.0 / _TURNS)
+            x, y = middle[0] + math.cos(angle) * size * share, middle[1] + math.sin(angle) * size * share
+            if _free(project, level, scene, x, y) and _sees(scene, number, x, y):
+                facing = math.degrees(math.atan2(one.thing.y_m - y, one.thing.x_m - x))
+                return round(x, 3), round(y, 3), round(facing, 1)
+    return None
+
+
+def _free(project: Project, level: Level, scene: Scene, x: float, y: float) -> bool:
+    """Whether the player can stand there: on the floor, clear of walls and bodies in their first state."""
+    radius = project.player.radius_m
+    if scene.floor.area_at(x, y) < 0 or not level.areas:
+        return False
+    near = nearest_on(scene.floor.stops, x, y)
+    if len(near) and min(math.hypot(px - x, py - y) for px, py in near) < radius:
+        return False
+    return all(s.distance(x, y) >= radius for s in _bodies(scene))
+
+
+def _bodies(scene: Scene) -> list[Solid]:
+    return [solids[0] for one, solids in zip(scene.objects, scene.solids, strict=True)
+            if one.design.body.shape != "none" and one.design.states[0].blocks]
+
+
+def _sees(scene: Scene, number: int, x: float, y: float) -> bool:
+    """Whether no wall stands between a place and the object."""
+    one = scene.objects[number]
+    return clear_sight(scene.floor, (x, y, 1.6), (one.thing.x_m, one.thing.y_m, 1.0), ())

@@ -1,0 +1,17 @@
+"""Columns overruled in an *as if*, as they stand in an address."""
+
+from __future__ import annotations
+
+from ..core.project.problems import Problem
+from .refusals import Refused
+
+
+def read_changes(text: str) -> tuple[tuple[str, int], ...]:
+    """Pairs of column and value from `column=value,…`. Raises `Refused` 422."""
+    found = []
+    for pair in filter(None, text.split(",")):
+        column, _, value = pair.partition("=")
+        if not value.lstrip("-").isdigit():
+            raise Refused(422, "Change unreadable", [Problem("change_unreadable", f"“{pair}” is no change.", "Write column=number.", "changes")])
+        found.append((column, int(value)))
+    return tuple(found)

@@ -1,0 +1,11 @@
+import vue from 'eslint-plugin-vue'
+import ts from 'typescript-eslint'
+import parser from 'vue-eslint-parser'
+
+export default ts.config(
+  { ignores: ['dist', 'src/api/schema.d.ts'] },
+  ...ts.configs.recommended,
+  ...vue.configs['flat/essential'],
+  { files: ['**/*.vue'], languageOptions: { parser, parserOptions: { parser: ts.parser } } },
+  { rules: { 'vue/multi-word-component-names': 'off', '@typescript-eslint/no-explicit-any': 'error' } },
+)

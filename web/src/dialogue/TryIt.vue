@@ -1,0 +1,41 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import type { RowOf } from '@/api/client'
+import TalkBox from '@/playtest/TalkBox.vue'
+import { usePlaytest } from '@/playtest/connection'
+import { useBook } from '@/stores/book'
+import { useLive } from '@/stores/live'
+
+/** The talk played beside its words, with the real engine, from the point that is chosen by *as if*. */
+const props = defineProps<{ talk: RowOf<'conversation'> }>()
+const book = useBook()
+const live = useLive()
+const run = usePlaytest(book.project)
+const begun = ref(false)
+const asked = ref(false)
+const talk = computed(() => run.picture.value?.talk ?? null)
+
+function begin(): void {
+  const [quest = '', stage = ''] = live.asked.split('.')
+  begun.value = true
+  asked.value = false
+  run.begin({ quest, stage, changes: live.changes, at: props.talk.values.talker })
+}
+watch(run.picture, (picture) => {
+  const prompt = picture?.prompts.find((p) => p.object === props.talk.values.talker)
+  if (prompt && !asked.value) {
+    asked.value = true
+    run.send({ input: { down: [prompt.control] } })
+    run.send({ input: { up: [prompt.control] } })
+  }
+})
+</script>
+
+<template>
+  <p v-if="!begun"><button class="link" @click="begin">begin it{{ live.on ? ' as if' : ' from the start' }}</button></p>
+  <template v-else>
+    <TalkBox v-if="talk" :talk="talk" @choose="(key) => run.send({ input: { choose: key } })" @skip="run.send({ input: { skip: true } })" />
+    <p v-else class="quiet">{{ asked && run.picture.value ? 'The talk has ended.' : 'Walking up …' }}</p>
+    <p class="small"><button class="link" @click="begin">again</button></p>
+  </template>
+</template>

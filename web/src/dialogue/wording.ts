@@ -1,0 +1,12 @@
+import type { Schemas } from '@/api/client'
+
+/** The first words of a wording, with … where it goes on. */
+export function firstWords(text: string, most: number): string {
+  if (text.length <= most) return text
+  return `${text.slice(0, most).replace(/\s+\S*$/, '').replace(/[,.;:]$/, '')}…`
+}
+
+/** The needs of a text as one phrase. */
+export function needsWords(reading: Schemas['TextReading'] | undefined): string {
+  return reading?.tokens.length ? reading.tokens.map((t) => t.text).join('') : 'nothing else fits'
+}

@@ -1,0 +1,69 @@
+<script setup lang="ts">
+import { computed, onMounted, onUnmounted } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { useQuietly } from '@/page/quietly'
+import Spread from '@/parts/Spread.vue'
+import { useBook } from '@/stores/book'
+import ThingPage from './ThingPage.vue'
+import { givenAndAsked, GROUPS, type ThingType } from './things'
+
+const book = useBook()
+const route = useRoute()
+const router = useRouter()
+const { quietly } = useQuietly()
+const selected = computed(() => String(route.params.selected ?? ''))
+const chosen = computed(() => GROUPS.map((g) => book.find(g.type, selected.value)).find(Boolean))
+const texts = computed(() => book.all.flatMap((r) => (r.type === 'cue' ? [r.values.text] : r.type === 'quest' ? [r.values.rewards, r.values.needs] : r.type === 'line' || r.type === 'reply' ? [r.values.steps, r.values.needs] : r.type === 'stage' ? [r.values.entering] : [])))
+
+function choose(key: string): void {
+  void router.push({ name: 'items', params: { ...route.params, selected: key }, query: route.query })
+}
+async function add(type: ThingType): Promise<void> {
+  const made = await book.edit([{ do: 'add', type, values: { name: `New ${type}` } as never }], `Added ${type === 'item' || type === 'ability' ? 'an' : 'a'} ${type}`)
+  const row = made.rows[0]
+  if (row) choose(row.key)
+}
+function onKey(event: KeyboardEvent): void {
+  if ((event.target as HTMLElement).closest('input, textarea') || event.ctrlKey || event.altKey) return
+  if (event.key === 'n') void quietly(add('item'))
+  if (event.key === 'f') void quietly(add('fact'))
+}
+onMounted(() => window.addEventListener('keydown', onKey))
+onUnmounted(() => window.removeEventListener('keydown', onKey))
+</script>
+
+<template>
+  <Spread>
+    <template #left>
+      <section class="things">
+        <template v-for="group in GROUPS" :key="group.type">
+          <header><h2>{{ group.title }}</h2><span class="rule" /><button class="link small" @click="quietly(add(group.type))"><span v-if="group.cap" class="key">{{ group.cap }}</span> new {{ group.type }}</button></header>
+          <table v-if="book.of(group.type).length">
+            <tbody>
+              <tr v-for="row in book.of(group.type)" :key="row.id" :class="{ chosen: row.key === selected }">
+                <td><button :data-thing="row.key" @click="choose(row.key)">{{ row.values.name }}</button></td>
+                <td class="mono quiet small">{{ row.key }}</td>
+                <td class="counts"><span>{{ givenAndAsked(group.type, row.key, texts).given }}</span></td>
+                <td class="counts"><span>{{ givenAndAsked(group.type, row.key, texts).asked }}</span></td>
+              </tr>
+            </tbody>
+          </table>
+          <p v-else class="quiet small">{{ group.empty }}</p>
+        </template>
+      </section>
+    </template>
+    <ThingPage v-if="chosen" :key="chosen.id" :thing="chosen" @chosen="choose" />
+    <div v-else class="quiet"><h1>Nothing chosen</h1><p>Choose an item or a fact to see where it comes from and what asks for it.</p></div>
+  </Spread>
+</template>
+
+<style scoped>
+.things { flex: 1; overflow: auto; padding: 16px 24px 30px; }
+header { display: flex; align-items: baseline; gap: 10px; margin-top: 16px; }
+.rule { flex: 1; border-top: 1px solid var(--rules); align-self: center; }
+table { width: 100%; border-collapse: collapse; }
+td { padding: 2px 6px; border-bottom: 1px solid var(--rules); }
+td:first-child { width: 38%; }
+tr.chosen td:first-child { box-shadow: inset 3px 0 var(--ink); font-weight: 650; background: var(--page); }
+.counts { white-space: nowrap; color: var(--pencil); font-size: 13px; }
+</style>

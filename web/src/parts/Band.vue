@@ -1,0 +1,114 @@
+<script setup lang="ts">
+import { computed, nextTick, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { PLACES } from '@/router'
+import { useBook } from '@/stores/book'
+import { useLive } from '@/stores/live'
+import { found as search } from './finding'
+
+const emit = defineEmits<{ walk: []; undo: []; redo: [] }>()
+const book = useBook()
+const live = useLive()
+const route = useRoute()
+const router = useRouter()
+const finding = ref(false)
+const wanted = ref('')
+const active = ref(0)
+const field = ref<HTMLInputElement | null>(null)
+
+const playing = computed(() => route.name === 'playtest')
+const results = computed(() => search(book.all, wanted.value))
+const selectedName = computed(() => {
+  const key = String(route.params.selected ?? '')
+  return key ? book.name(key.split('.').pop() ?? key) : ''
+})
+const walkLabel = computed(() => {
+  if (playing.value) {
+    const [place = 'plan', key = ''] = String(route.query.from ?? 'plan/').split('/')
+    return `Back to ${key ? book.name(key.split('.').pop() ?? key) : (PLACES.find((p) => p.key === place)?.name ?? 'the plan')}`
+  }
+  const how = live.reading?.stage && live.on ? `as if ${(book.of('stage').find((s) => s.key === live.reading?.stage)?.values.name ?? live.reading.stage).toLowerCase()}` : ''
+  return ['Walk', selectedName.value || 'from the start', how].filter(Boolean).join(' · ')
+})
+function to(place: string): { name: string; params: Record<string, string | string[]>; query: typeof route.query } {
+  const { from: _from, ...query } = route.query
+  void _from
+  return { name: place, params: { project: route.params.project ?? '' }, query }
+}
+function find(): void {
+  finding.value = true
+  wanted.value = ''
+  active.value = 0
+  void nextTick(() => field.value?.focus())
+}
+function go(place: string, selected: string): void {
+  finding.value = false
+  void router.push({ name: place, params: { project: route.params.project, selected }, query: { as_if: route.query.as_if, with: route.query.with } })
+}
+function onFindKey(event: KeyboardEvent): void {
+  event.stopPropagation()
+  if (event.key === 'Escape') finding.value = false
+  if (event.key === 'ArrowDown') active.value = Math.min(active.value + 1, results.value.length - 1)
+  if (event.key === 'ArrowUp') active.value = Math.max(active.value - 1, 0)
+  const hit = results.value[active.value]
+  if (event.key === 'Enter' && hit) go(hit.place, hit.selected)
+}
+defineExpose({ find })
+</script>
+
+<template>
+  <header class="band">
+    <router-link to="/" class="project" :title="`${book.settings?.values.name}: all projects`">{{ book.settings?.values.name }}</router-link>
+    <span class="level quiet">{{ book.find('level', book.settings?.values.first_level ?? '')?.values.name }}</span>
+    <nav aria-label="Working places">
+      <router-link v-for="place in PLACES" :key="place.key" :to="to(place.key)" :class="{ here: route.name === place.key }">{{ place.name }}</router-link>
+    </nav>
+    <span class="gap" />
+    <div class="find">
+      <button v-if="!finding" class="find-button" aria-label="Find" @click="find"><span class="mono">/</span> find</button>
+      <template v-else>
+        <input ref="field" v-model="wanted" class="find-button" role="combobox" aria-expanded="true" aria-controls="found" aria-label="Find objects, lines, quests, items, cues" @keydown="onFindKey" @blur="finding = false" @input="active = 0" />
+        <ul id="found" role="listbox" aria-label="Found">
+          <li v-for="(hit, i) in results" :key="hit.id" role="option" :aria-selected="i === active" :class="{ active: i === active }" @pointerdown.prevent="go(hit.place, hit.selected)">
+            <b>{{ hit.name }}</b> <span class="quiet">{{ hit.what }}</span>
+          </li>
+          <li v-if="wanted && !results.length" class="quiet">Nothing is called that, and no cue says it.</li>
+          <li v-if="!wanted" class="quiet">Objects, quests, stages, lines, items, facts, cues</li>
+        </ul>
+      </template>
+    </div>
+    <button class="turn" :disabled="!book.undoName" :title="book.undoName ? `Undo: ${book.undoName}` : 'Nothing to undo'" aria-label="Undo" @click="emit('undo')">↶</button>
+    <button class="turn" :disabled="!book.redoName" :title="book.redoName ? `Redo: ${book.redoName}` : 'Nothing to redo'" aria-label="Redo" @click="emit('redo')">↷</button>
+    <span class="quiet saved" role="status">{{ book.pending ? 'Saving …' : book.savedAt ? `Saved ${book.savedAt}` : 'All saved' }}</span>
+    <v-btn class="walk" :class="{ back: playing }" rounded="pill" :title="`${walkLabel} (Ctrl+Enter)`" @click="emit('walk')"><span class="walk-text">{{ walkLabel }}</span></v-btn>
+  </header>
+</template>
+
+<style scoped>
+.band { height: 44px; flex: none; display: flex; align-items: center; gap: 12px; padding: 0 16px; background: var(--page); border-bottom: 1px solid var(--rules); white-space: nowrap; }
+.project { font-family: var(--head); font-weight: 680; font-size: 16px; text-decoration: none; max-width: 190px; overflow: hidden; text-overflow: ellipsis; flex: 0 1 auto; }
+.level { max-width: 130px; overflow: hidden; text-overflow: ellipsis; flex: 0 1 auto; }
+nav { display: flex; align-self: stretch; gap: 2px; }
+nav a { display: flex; align-items: center; padding: 0 8px; text-decoration: none; color: var(--pencil); border-bottom: 3px solid transparent; border-top: 3px solid transparent; }
+nav a:hover { color: var(--ink); }
+nav a.here { color: var(--ink); font-weight: 650; border-bottom-color: var(--ink); }
+.gap { flex: 1; }
+.find { position: relative; }
+.find-button { width: 84px; height: 29px; padding: 0 10px; border: 1px solid var(--line); border-radius: 6px; background: var(--paper); color: var(--pencil); outline-offset: 0; }
+input.find-button { width: 190px; color: var(--ink); }
+.find ul { position: absolute; z-index: 30; top: 34px; right: 0; width: 340px; max-height: 60vh; overflow: auto; list-style: none; padding: 6px; margin: 0; background: var(--page); border: 1px solid var(--line); border-radius: 8px; box-shadow: 0 8px 24px #22303c22; white-space: normal; }
+.find li { padding: 3px 8px; border-radius: 4px; cursor: pointer; line-height: 1.4; }
+.find li.active { background: var(--shade); }
+.turn { font-size: 17px; width: 22px; text-align: center; }
+.turn:disabled { color: #9aa0a5; cursor: default; }
+.saved { min-width: 76px; font-size: 13px; }
+.walk { width: 220px; height: 31px !important; background: var(--ink) !important; color: var(--page) !important; text-transform: none; letter-spacing: 0; font-family: var(--text); font-weight: 600; font-size: 13.5px; flex: none; }
+.walk-text { max-width: 188px; overflow: hidden; text-overflow: ellipsis; }
+.night .band { background: var(--night); border-color: var(--night-rule); color: var(--chalk); }
+.night nav a, .night .quiet { color: var(--dusk); }
+.night nav a.here { color: var(--chalk); border-bottom-color: var(--chalk); }
+.night .find-button { background: var(--night); border-color: var(--night-rule); color: var(--dusk); }
+.night .find ul { background: var(--floor); border-color: var(--night-rule); }
+.night .find li.active { background: var(--night); }
+.night .walk { background: var(--glow) !important; color: var(--night) !important; }
+</style>

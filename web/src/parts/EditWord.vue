@@ -1,0 +1,134 @@
+<script setup lang="ts">
+import { computed, nextTick, ref, useId } from 'vue'
+import { fitting, type Choice } from './choices'
+
+/** One word of a sentence that can be changed where it stands. */
+const props = defineProps<{
+  text: string
+  label: string
+  kind: 'text' | 'number' | 'choice' | 'long'
+  value?: string | number
+  look?: '' | 'need' | 'step' | 'reach'
+  choices?: Choice[] | (() => Promise<Choice[]>)
+  min?: number
+  max?: number
+  step?: number
+}>()
+const emit = defineEmits<{ change: [value: string]; live: [value: string]; restore: [] }>()
+
+const open = ref(false)
+const draft = ref('')
+const found = ref<Choice[]>([])
+const active = ref(0)
+const field = ref<HTMLInputElement | HTMLTextAreaElement | null>(null)
+const word = ref<HTMLButtonElement | null>(null)
+const list = useId()
+const shown = computed(() => fitting(found.value, draft.value))
+const width = computed(() => `${Math.max(String(draft.value).length + 2, 4)}ch`)
+
+async function begin(): Promise<void> {
+  draft.value = props.kind === 'choice' ? '' : String(props.value ?? props.text)
+  active.value = 0
+  open.value = true
+  if (props.kind === 'choice') found.value = typeof props.choices === 'function' ? await props.choices() : (props.choices ?? [])
+  await nextTick()
+  field.value?.focus()
+  field.value?.select()
+}
+function keep(value = draft.value): void {
+  if (!open.value) return
+  open.value = false
+  if (value !== String(props.value ?? props.text)) emit('change', value)
+}
+function pick(choice: Choice | undefined): void {
+  open.value = false
+  if (choice) emit('change', choice.value)
+  void nextTick(() => word.value?.focus())
+}
+function restore(): void {
+  open.value = false
+  emit('restore')
+  void nextTick(() => word.value?.focus())
+}
+function leave(): void {
+  if (props.kind === 'choice') open.value = false
+  else keep()
+}
+function nudge(sign: number): void {
+  const by = (props.step ?? 0.1) * sign
+  const next = Math.min(Math.max(Number(draft.value) + by, props.min ?? -Infinity), props.max ?? Infinity)
+  draft.value = String(Math.round(next * 1000) / 1000)
+  emit('live', draft.value)
+}
+function onKey(event: KeyboardEvent): void {
+  if (event.key === 'Escape') return stop(event, restore)
+  if (event.key === 'Enter' && !(props.kind === 'long' && event.shiftKey)) {
+    return stop(event, () => {
+      if (props.kind === 'choice') pick(shown.value[active.value])
+      else {
+        keep()
+        void nextTick(() => word.value?.focus())
+      }
+    })
+  }
+  const sign = event.key === 'ArrowUp' ? 1 : event.key === 'ArrowDown' ? -1 : 0
+  if (sign && props.kind === 'number') stop(event, () => nudge(sign))
+  if (sign && props.kind === 'choice') stop(event, () => (active.value = Math.min(Math.max(active.value - sign, 0), shown.value.length - 1)))
+  event.stopPropagation()
+}
+function stop(event: KeyboardEvent, then: () => void): void {
+  event.preventDefault()
+  event.stopPropagation()
+  then()
+}
+/** Dragging a number sideways changes it; the plan follows live. */
+function dragStart(event: PointerEvent): void {
+  if (props.kind !== 'number' || open.value) return
+  const from = event.clientX
+  const was = Number(props.value)
+  let moved = false
+  const move = (e: PointerEvent): void => {
+    const steps = Math.round((e.clientX - from) / 6)
+    if (!moved && !steps) return
+    moved = true
+    const next = Math.min(Math.max(was + steps * (props.step ?? 0.1), props.min ?? -Infinity), props.max ?? Infinity)
+    draft.value = String(Math.round(next * 1000) / 1000)
+    emit('live', draft.value)
+  }
+  const up = (): void => {
+    window.removeEventListener('pointermove', move)
+    window.removeEventListener('pointerup', up)
+    if (moved) emit('change', draft.value)
+  }
+  window.addEventListener('pointermove', move)
+  window.addEventListener('pointerup', up)
+}
+defineExpose({ begin })
+</script>
+
+<template>
+  <span class="edit-word" :class="{ open }">
+    <button v-if="!open || kind === 'choice'" ref="word" class="word" :class="[look, { number: kind === 'number' }]" :aria-label="`${label}: ${text}`" :data-word="label" @click="begin" @pointerdown="dragStart">{{ text }}</button>
+    <textarea v-if="open && kind === 'long'" ref="field" v-model="draft" rows="3" :aria-label="label" @keydown="onKey" @blur="leave" @input="emit('live', draft)" />
+    <input v-else-if="open && kind !== 'choice'" ref="field" v-model="draft" :style="{ width }" :aria-label="label" :inputmode="kind === 'number' ? 'decimal' : 'text'" @keydown="onKey" @blur="leave" @input="emit('live', draft)" />
+    <span v-else-if="open" class="choices">
+      <input ref="field" v-model="draft" class="seek" role="combobox" :aria-label="label" aria-expanded="true" :aria-controls="list" placeholder="type to choose" @keydown="onKey" @blur="leave" @input="active = 0" />
+      <span :id="list" role="listbox" class="options" :aria-label="label">
+        <button v-for="(choice, i) in shown" :key="choice.value" role="option" tabindex="-1" :aria-selected="i === active" :class="{ active: i === active }" @pointerdown.prevent="pick(choice)">{{ choice.label }}</button>
+        <span v-if="!shown.length" class="quiet">nothing fits</span>
+      </span>
+    </span>
+  </span>
+</template>
+
+<style scoped>
+.number { cursor: ew-resize; }
+input, textarea { font: inherit; border: 0; border-bottom: 2px solid var(--ink); background: var(--page); outline: none; padding: 0; color: var(--ink); }
+textarea { width: 100%; resize: vertical; border: 1.5px solid var(--ink); border-radius: 4px; padding: 4px 6px; display: block; }
+.choices { display: block; margin: 2px 0 4px; padding: 4px 8px; border-left: 3px solid var(--ink); background: var(--page); line-height: 1.6; }
+.seek { width: 16ch; margin-right: 8px; }
+.options { display: inline; }
+.options button { margin-right: 10px; padding: 0 2px; white-space: nowrap; color: var(--pencil); }
+.options button.active { color: var(--ink); font-weight: 650; box-shadow: inset 0 -2px var(--ink); }
+.options button:hover { background: var(--shade); }
+</style>

@@ -1,0 +1,127 @@
+<script setup lang="ts">
+import { computed, nextTick, ref } from 'vue'
+import { answered, api, type Problem, type Schemas } from '@/api/client'
+import { problemsOf, useBook } from '@/stores/book'
+import type { Choice } from './choices'
+import CueText from './CueText.vue'
+import EditWord from './EditWord.vue'
+import Problems from './Problems.vue'
+
+/** A cue text of a record as prose; one at a time as text. Every change is a span of the text put anew. */
+const props = defineProps<{
+  record: number
+  field: string
+  start: 'cue' | 'needs' | 'steps'
+  self: string
+  reading: Schemas['TextReading'] | undefined
+  draft?: string
+  empty?: string
+  label: string
+}>()
+
+const book = useBook()
+const typing = ref(false)
+const wrong = ref<Problem[]>([])
+const root = ref<HTMLElement | null>(null)
+const tokens = computed(() => props.reading?.tokens ?? [])
+const shownProblems = computed(() => [...wrong.value, ...(props.reading?.draft_problems ?? []), ...(props.reading?.problems ?? [])])
+const base = computed(() => props.reading?.text ?? '')
+
+async function save(text: string, openHole = false): Promise<void> {
+  try {
+    wrong.value = []
+    const values: Record<string, string> = { [props.field]: text }
+    if (props.start === 'cue') values.draft = ''
+    await book.set(props.record, values)
+    typing.value = false
+    if (openHole) await focusHole()
+  } catch (error) {
+    wrong.value = problemsOf(error)
+    book.refusal = null
+    if (props.start !== 'cue') return
+    await book.set(props.record, { draft: text }, 'Typed a draft of a cue')
+    wrong.value = []
+    typing.value = false
+  }
+}
+async function focusHole(): Promise<void> {
+  const before = props.reading
+  for (let i = 0; i < 40 && props.reading === before; i++) await new Promise((done) => requestAnimationFrame(done))
+  await nextTick()
+  const hole = [...(root.value?.querySelectorAll<HTMLButtonElement>('button.word') ?? [])].find((b) => b.textContent === '…')
+  hole?.click()
+}
+function replaced(token: Schemas['TokenShape'], value: string): string {
+  const quoted = token.slot === 'wording' ? `"${value.replaceAll('\\', '\\\\').replaceAll('"', '\\"').replaceAll('\n', '\\n')}"` : token.slot === 'seconds' ? `${value} s` : value
+  return base.value.slice(0, token.start) + quoted + base.value.slice(token.end)
+}
+function kindOf(slot: string): 'text' | 'number' | 'choice' | 'long' {
+  if (slot === 'number' || slot === 'seconds') return 'number'
+  return slot === 'wording' ? 'long' : 'choice'
+}
+async function optionsFor(token: Schemas['TokenShape']): Promise<Choice[]> {
+  const found = answered<Schemas['OptionShape'][]>(
+    await api.POST('/api/projects/{project}/options', { params: { path: { project: book.project } }, body: { text: base.value, at: token.start, start: props.start, this: props.self } }),
+  )
+  const removable = ['need', 'step'].includes(token.slot)
+  return [...found, ...(removable ? [{ value: REMOVE, label: `remove this ${token.slot}` }] : [])]
+}
+const REMOVE = '\u0000remove'
+function change(token: Schemas['TokenShape'], value: string): void {
+  void save(value === REMOVE ? without(token) : replaced(token, value), value.includes('?'))
+}
+/** The text without a whole need or step, and without what joined it. */
+function without(token: Schemas['TokenShape']): string {
+  const before = base.value.slice(0, token.start)
+  const after = base.value.slice(token.end)
+  if (token.slot === 'step') return before.replace(/\n?[ ]*$/, '') + after
+  const orElse = after.replace(/^ or else (say "(\\.|[^"\\])*"|[^\n]*)/, '')
+  if (/and $/.test(before)) return before.replace(/\s*and $/, '') + orElse
+  if (/^\s*and /.test(orElse)) return before + orElse.replace(/^\s*and /, '')
+  return before.replace(/\n?only if $/, '') + orElse
+}
+function add(insert: Schemas['InsertShape']): void {
+  void save(base.value.slice(0, insert.at) + insert.text + base.value.slice(insert.at), true)
+}
+function addPlain(): void {
+  const hole = props.start === 'needs' ? (base.value ? `${base.value}\n  and ?` : '?') : base.value ? `${base.value}\n?` : '?'
+  void save(hole, true)
+}
+function onKey(event: KeyboardEvent): void {
+  if (event.ctrlKey && event.key.toLowerCase() === 'e') {
+    event.preventDefault()
+    event.stopPropagation()
+    typing.value = true
+  }
+}
+defineExpose({ type: () => (typing.value = true), focusHole })
+</script>
+
+<template>
+  <div ref="root" class="text-prose" @keydown="onKey">
+    <CueText v-if="typing" :text="draft || base" :start="start" :self="self" :label="label" @done="save" @cancel="typing = false" />
+    <p v-else class="measure prose">
+      <span v-if="!tokens.length" class="quiet">{{ empty ?? 'Nothing yet.' }} </span>
+      <template v-for="(token, i) in tokens" :key="i">
+        <template v-if="token.slot && token.text.trim()">{{ token.text.startsWith(' ') ? ' ' : '' }}<EditWord :text="token.text.trim()" :label="token.slot === 'word' ? 'name' : token.slot" :kind="kindOf(token.slot)" :value="token.value" :look="token.role === 'step' ? 'step' : token.role === 'need' ? 'need' : ''" :choices="() => optionsFor(token)" :step="1" :min="0" @change="(v) => change(token, v)" />{{ token.text.endsWith(' ') ? ' ' : '' }}</template><span v-else :class="`role-${token.role}`">{{ token.text }}</span>
+      </template>
+    </p>
+    <p v-if="!typing" class="small quiet adds">
+      <template v-if="start === 'cue'"><button v-for="insert in reading?.inserts ?? []" :key="insert.what" class="link" @click="add(insert)">+ {{ insert.what }}</button></template>
+      <button v-else class="link" @click="addPlain">+ {{ start === 'needs' ? 'need' : 'step' }}</button>
+      <button class="link" title="Ctrl+E" @click="typing = true">as text</button>
+      <slot name="actions" />
+    </p>
+    <template v-if="draft && !typing">
+      <p class="small trouble">This newer text cannot be read yet; the sentence above stays in force.</p>
+      <pre class="mono draft">{{ draft }}</pre>
+    </template>
+    <Problems :problems="shownProblems" />
+  </div>
+</template>
+
+<style scoped>
+.prose { line-height: 1.85; }
+.adds { display: flex; gap: 12px; opacity: 1; margin-top: 1px; }
+.draft { font-size: 12.5px; background: var(--shade); padding: 4px 8px; border-radius: 4px; margin: 2px 0; white-space: pre-wrap; }
+</style>

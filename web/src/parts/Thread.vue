@@ -1,0 +1,59 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { beadPath, STRANDS } from './beads'
+
+export interface ThreadStage {
+  key: string
+  name: string
+  notes: string[]
+}
+/** One quest drawn as a strand with a bead a stage. */
+const props = defineProps<{
+  quest: string
+  stages: ThreadStage[]
+  bead: string
+  strand: number
+  now: string
+  status: string
+  selected: string
+  notes: boolean
+  width: number
+}>()
+defineEmits<{ choose: [stage: string] }>()
+
+const colour = computed(() => STRANDS[props.strand % STRANDS.length])
+const step = computed(() => Math.min(146, Math.max(84, (props.width - 90) / Math.max(props.stages.length, 1))))
+const at = (i: number): number => 26 + step.value * (i + 0.68)
+const end = computed(() => at(props.stages.length - 1) + step.value * 0.53)
+const started = computed(() => ['active', 'ready', 'done'].includes(props.status))
+const nowAt = computed(() => (props.status === 'done' ? props.stages.length : started.value ? props.stages.findIndex((s) => s.key === props.now) : -1))
+</script>
+
+<template>
+  <svg :width="end + 64" :height="notes ? 92 : 48" class="thread" role="group" :aria-label="`Thread of ${quest}`">
+    <g :stroke="colour" fill="none" stroke-width="3">
+      <path :d="`M26 20H${end - 7}`" />
+      <path d="M26 12v16" />
+      <circle :cx="end" cy="20" r="8.5" stroke-width="2" fill="var(--paper)" />
+      <circle :cx="end" cy="20" r="4.2" stroke-width="2" :fill="nowAt === stages.length ? colour : 'none'" />
+    </g>
+    <text v-if="notes" x="26" y="48" class="note" text-anchor="middle">offered</text>
+    <text :x="end + 15" y="24" class="note">done</text>
+    <g v-for="(stage, i) in stages" :key="stage.key" class="bead" role="button" tabindex="0" :aria-label="`${quest}: ${stage.name}`" :aria-pressed="stage.key === selected" :data-bead="stage.key" @click="$emit('choose', stage.key)" @keydown.enter.prevent="$emit('choose', stage.key)" @keydown.space.prevent="$emit('choose', stage.key)">
+      <circle v-if="i === nowAt" :cx="at(i)" cy="20" r="15" fill="none" stroke="var(--ink)" stroke-width="2.5" />
+      <path :d="beadPath(bead)" :transform="`translate(${at(i)} 20)`" :stroke="colour" stroke-width="2.6" :fill="i < nowAt ? colour : 'var(--page)'" />
+      <text :x="at(i)" y="46" class="name" :class="{ chosen: stage.key === selected || i === nowAt }" text-anchor="middle">{{ stage.name.length > 20 ? stage.name.slice(0, 19) + '…' : stage.name }}<title>{{ stage.name }}</title></text>
+      <template v-if="notes"><text v-for="(note, n) in stage.notes.slice(0, 2)" :key="n" :x="at(i)" :y="64 + n * 16" class="note" text-anchor="middle">{{ note.length > 22 ? note.slice(0, 21) + '…' : note }}</text></template>
+    </g>
+  </svg>
+</template>
+
+<style scoped>
+.thread { display: block; overflow: visible; }
+.bead { cursor: pointer; outline: none; }
+.bead:focus-visible path { stroke: var(--ink); stroke-width: 4; }
+text { font-family: var(--text); fill: var(--ink); }
+.name { font-size: 13px; }
+.name.chosen { font-weight: 700; }
+.note { font-size: 12.5px; fill: var(--pencil); }
+</style>

@@ -1,0 +1,68 @@
+<script setup lang="ts">
+import { useElementSize, useStorage } from '@vueuse/core'
+import { computed, ref } from 'vue'
+import { useBook } from '@/stores/book'
+import { useLive } from '@/stores/live'
+import Thread from './Thread.vue'
+
+/** The shelf under the plan: threads that touch the selection first; a bead chosen is *as if*. */
+const props = defineProps<{ touching: string[] }>()
+const book = useBook()
+const live = useLive()
+const height = useStorage('shelf-height', 126)
+const more = ref(false)
+const shelf = ref<HTMLElement | null>(null)
+const { width } = useElementSize(shelf)
+const MOST = 2
+
+const quests = computed(() => {
+  const all = book.of('quest').map((quest, strand) => ({ quest, strand }))
+  return [...all.filter((q) => props.touching.includes(q.quest.key)), ...all.filter((q) => !props.touching.includes(q.quest.key))]
+})
+const shown = computed(() => (more.value ? quests.value : quests.value.slice(0, Math.max(MOST, props.touching.length))))
+
+function stages(id: number): { key: string; name: string; notes: string[] }[] {
+  return book.of('stage', id).map((s) => ({ key: s.key, name: s.values.name, notes: [] }))
+}
+function choose(quest: string, stage: string): void {
+  const point = `${quest}.${stage}`
+  live.choose(live.asked === point ? '' : point)
+}
+function drag(event: PointerEvent): void {
+  event.preventDefault()
+  const move = (e: PointerEvent): void => {
+    height.value = Math.min(Math.max(window.innerHeight - e.clientY, 58), window.innerHeight / 2)
+  }
+  const up = (): void => {
+    window.removeEventListener('pointermove', move)
+    window.removeEventListener('pointerup', up)
+  }
+  window.addEventListener('pointermove', move)
+  window.addEventListener('pointerup', up)
+}
+</script>
+
+<template>
+  <section ref="shelf" class="shelf" :style="{ height: `${height}px` }" aria-label="Thread shelf">
+    <div class="edge" @pointerdown="drag" />
+    <div class="threads">
+      <div v-for="{ quest, strand } in shown" :key="quest.id" class="row">
+        <router-link class="name" :to="{ name: 'quests', params: { selected: quest.key } }">{{ quest.values.name }}</router-link>
+        <Thread :quest="quest.values.name" :stages="stages(quest.id)" :bead="quest.values.bead" :strand="strand" :now="live.reading?.stages[quest.key] ?? ''" :status="live.reading?.statuses[quest.key] ?? ''" :selected="live.asked.split('.')[1] ?? ''" :notes="false" :width="width - 150" @choose="(s) => choose(quest.key, s)" />
+      </div>
+      <button v-if="quests.length > shown.length" class="quiet small" @click="more = true">{{ quests.length - shown.length }} more threads</button>
+      <p v-if="!quests.length" class="quiet">No quest yet. <router-link class="link" :to="{ name: 'quests' }">Begin one</router-link>, and its thread lies here.</p>
+      <p v-else-if="!live.on" class="quiet small hint">Choose a bead to see plan and talk as if the story stood there.</p>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.shelf { position: relative; flex: none; background: var(--page); border-top: 1px solid var(--rules); overflow: hidden; }
+.edge { position: absolute; top: -3px; left: 0; right: 0; height: 7px; cursor: row-resize; z-index: 2; }
+.threads { height: 100%; overflow: auto; padding: 10px 16px 6px; }
+.row { display: flex; align-items: flex-start; gap: 4px; }
+.name { flex: none; width: 118px; padding-top: 6px; text-decoration: none; line-height: 1.3; overflow: hidden; text-overflow: ellipsis; }
+.name:hover { text-decoration: underline; }
+.hint { padding-left: 148px; }
+</style>

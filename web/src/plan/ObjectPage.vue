@@ -1,0 +1,126 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { useRouter } from 'vue-router'
+import type { RowOf, Schemas } from '@/api/client'
+import Badge from '@/parts/Badge.vue'
+import EditWord from '@/parts/EditWord.vue'
+import Problems from '@/parts/Problems.vue'
+import SectionHead from '@/parts/SectionHead.vue'
+import CueList from '@/page/CueList.vue'
+import { useQuietly } from '@/page/quietly'
+import { useBook } from '@/stores/book'
+import { beadPath, STRANDS } from '@/parts/beads'
+import BodySection from './BodySection.vue'
+import type { Placed } from './designs'
+import { valueAt } from './designs'
+import { areaAt } from './order'
+import PromptSection from './PromptSection.vue'
+import StatesSection from './StatesSection.vue'
+
+const props = defineProps<{ one: Placed; area: RowOf<'area'>[]; reading: Schemas['PageReading'] | null; live: Schemas['LiveObject'] | undefined }>()
+const emit = defineEmits<{ duplicate: []; remove: [clean: boolean] }>()
+const book = useBook()
+const router = useRouter()
+const { quietly } = useQuietly()
+const usesShown = ref(false)
+
+const row = computed(() => props.one.row)
+const here = computed(() => areaAt(props.area, row.value.values.x_m, row.value.values.y_m)?.values.name)
+const ownPaths = computed(() => Object.keys(row.value.values.own))
+const alike = computed(() => book.of('object').filter((o) => o.values.kind === row.value.values.kind).length)
+const uses = computed(() => props.reading?.uses ?? [])
+const inUse = computed(() => (book.refusal?.problems[0]?.code === 'in_use' ? book.refusal : null))
+
+function own(path: string, value: unknown, done = true): void {
+  const values = { own: { ...row.value.values.own, [path]: value } }
+  book.show(row.value.id, values)
+  if (done) void quietly(book.set(row.value.id, values, `Changed ${words(path)} of ${row.value.values.name}`))
+}
+function words(path: string): string {
+  return `the ${path.replaceAll('.', ' ').replaceAll('_', ' ')}`
+}
+function back(path: string): void {
+  const { [path]: _gone, ...rest } = row.value.values.own
+  void _gone
+  void quietly(book.set(row.value.id, { own: rest }, `Put ${words(path)} of ${row.value.values.name} back to the kind’s`))
+}
+function push(path: string): void {
+  const kind = props.one.kind
+  if (!kind) return
+  const { [path]: value, ...rest } = row.value.values.own
+  const design = JSON.parse(JSON.stringify(kind.values.design)) as Record<string, unknown>
+  let holder: unknown = design
+  for (const part of path.split('.').slice(0, -1)) holder = Array.isArray(holder) ? holder.find((m: { key: string }) => m.key === part) : (holder as Record<string, unknown>)[part]
+  ;(holder as Record<string, unknown>)[path.split('.').pop() as string] = value
+  void quietly(book.edit([{ do: 'set', id: kind.id, values: { design } as never }, { do: 'set', id: row.value.id, values: { own: rest } as never }], `Made ${words(path)} the kind’s`))
+}
+function questOf(key: string): { name: string; bead: string; strand: number } {
+  const all = book.of('quest')
+  const strand = all.findIndex((q) => q.key === key)
+  return { name: all[strand]?.values.name ?? key, bead: all[strand]?.values.bead ?? 'circle', strand }
+}
+function stageName(quest: string, stage: string): string {
+  const owner = book.find('quest', quest)
+  return book.of('stage', owner?.id).find((s) => s.key === stage)?.values.name ?? stage
+}
+function toUse(record: number): void {
+  const target = book.rows.get(record)
+  const owner = target?.owner ? book.rows.get(target.owner) : undefined
+  const at = [target, owner].find((r) => r && ['object', 'quest', 'line', 'stage'].includes(r.type))
+  if (!at) return
+  const questKey = at.type === 'stage' && at.owner ? `${book.rows.get(at.owner)?.key}.${at.key}` : at.key
+  const place = at.type === 'object' ? 'plan' : at.type === 'line' ? 'dialogue' : 'quests'
+  void router.push({ name: place, params: { selected: at.type === 'stage' ? questKey : at.key } })
+}
+</script>
+
+<template>
+  <header class="head">
+    <Badge :icon="one.design.icon" />
+    <div class="who">
+      <h1><EditWord :text="row.values.name" label="name" kind="text" @change="(v) => quietly(book.set(row.id, { name: v }))" /></h1>
+      <p class="quiet small">
+        a {{ one.kind?.values.name ?? 'thing without a kind' }}{{ here ? ` in the ${here}` : ', on no floor' }}, <button class="link" @click="usesShown = !usesShown">used by {{ uses.length }}</button> · <EditWord :text="row.key" label="name in cues" kind="text" class="mono" @change="(v) => quietly(book.edit([{ do: 'set', id: row.id, key: v }]).then(() => router.replace({ params: { selected: v } })))" />
+      </p>
+      <ul v-if="usesShown" class="uses small"><li v-for="use in uses" :key="`${use.record}.${use.field}`"><button class="link" @click="toUse(use.record)">{{ use.place }}</button> <span class="quiet">{{ use.field }}</span></li><li v-if="!uses.length" class="quiet">Nothing else names it.</li></ul>
+    </div>
+    <p class="quiet small right-side">{{ ownPaths.length ? `${ownPaths.length} ${ownPaths.length === 1 ? 'value' : 'values'}` : 'all values' }}<br />{{ ownPaths.length ? 'of its own' : 'of its kind' }}</p>
+  </header>
+  <div v-if="inUse" class="clean" role="alert">
+    <p>Deleting it would leave {{ inUse.uses?.length }} {{ inUse.uses?.length === 1 ? 'place' : 'places' }} with a hole:</p>
+    <ul><li v-for="use in inUse.uses" :key="use.record"><button class="link" @click="toUse(use.record)">{{ use.place }}</button></li></ul>
+    <p><button class="link trouble" @click="emit('remove', true)">delete it and leave holes there</button> · <button class="link" @click="book.refusal = null">keep it</button></p>
+  </div>
+  <PromptSection :one="one" :live="live" @own="own" />
+  <BodySection :one="one" @own="own" @row="(v) => quietly(book.set(row.id, v))" />
+  <StatesSection :one="one" :now="live?.state ?? ''" @own="own" />
+  <CueList :owner="row.id" :self="row.key" :cues="book.of('cue', row.id)" :kind-cues="one.kind ? book.of('cue', one.kind.id) : []" :kind-name="one.kind?.values.name" :kind-uses="alike" :reading="reading" title="What happens" :fresh="'when used\nthen\n  ?'" />
+  <SectionHead v-if="reading?.touches.length" title="Threads" remember="threads">
+    <ul class="threads">
+      <li v-for="(touch, i) in reading.touches" :key="i">
+        <svg width="22" height="22" viewBox="-11 -11 22 22" aria-hidden="true"><path :d="beadPath(questOf(touch.quest).bead)" fill="none" :stroke="STRANDS[questOf(touch.quest).strand % STRANDS.length]" stroke-width="3" /></svg>
+        <span v-if="touch.how === 'moves'">Moves <router-link class="link" :to="{ name: 'quests', params: { selected: `${touch.quest}.${touch.stage}` } }">{{ questOf(touch.quest).name }}</router-link> {{ touch.text }} to <b>{{ stageName(touch.quest, touch.stage).toLowerCase() }}</b>.</span>
+        <span v-else>Becomes possible at <router-link class="link" :to="{ name: 'quests', params: { selected: `${touch.quest}.${touch.stage}` } }">{{ questOf(touch.quest).name }}</router-link>: <b>{{ stageName(touch.quest, touch.stage).toLowerCase() }}</b>.</span>
+      </li>
+    </ul>
+  </SectionHead>
+  <SectionHead v-if="ownPaths.length" title="Of its own" remember="own">
+    <ul class="own"><li v-for="path in ownPaths" :key="path"><span>{{ path.replaceAll('.', ' · ').replaceAll('_', ' ') }}</span> <span class="quiet small">kind: {{ one.kind ? JSON.stringify(valueAt(one.kind.values.design, path)) : '' }}</span> <button class="link small" @click="back(path)">back to the kind’s</button> <button v-if="one.kind" class="link small" @click="push(path)">make it the kind’s</button></li></ul>
+  </SectionHead>
+  <Problems :problems="(reading?.problems ?? []).filter((p) => p.code !== 'cue_hole')" />
+  <p class="last small"><button class="link" title="Ctrl+D" @click="emit('duplicate')">duplicate</button> <button class="link" title="Delete" @click="emit('remove', false)">delete</button></p>
+</template>
+
+<style scoped>
+.head { display: flex; gap: 14px; align-items: flex-start; position: sticky; top: -20px; background: var(--page); padding: 6px 0 4px; z-index: 5; }
+.who { flex: 1; min-width: 0; }
+.who h1 { overflow-wrap: anywhere; }
+.right-side { text-align: right; white-space: nowrap; line-height: 1.5; }
+.uses { margin: 4px 0 0; padding-left: 16px; }
+.clean { border-left: 3px solid var(--amber); padding: 4px 0 4px 12px; margin-top: 8px; }
+.clean ul { margin: 0; padding-left: 18px; }
+.threads, .own { list-style: none; padding: 0; margin: 0; }
+.threads li { display: flex; gap: 8px; align-items: center; }
+.own li { display: flex; flex-wrap: wrap; gap: 2px 12px; align-items: baseline; border-left: 3px solid var(--ink); padding-left: 10px; margin: 3px 0; }
+.last { margin-top: 20px; display: flex; gap: 16px; color: var(--pencil); }
+</style>

@@ -1,0 +1,92 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import type { Schemas } from '@/api/client'
+import EditWord from '@/parts/EditWord.vue'
+import PromptPicture from '@/parts/PromptPicture.vue'
+import SectionHead from '@/parts/SectionHead.vue'
+import { asChoices } from '@/parts/choices'
+import { useBook } from '@/stores/book'
+import type { Placed } from './designs'
+
+/** The prompts of an object: each as the player sees it, with its reach in words. */
+const props = defineProps<{ one: Placed; live: Schemas['LiveObject'] | undefined }>()
+const emit = defineEmits<{ own: [path: string, value: unknown, done?: boolean] }>()
+const book = useBook()
+const chosen = ref(0)
+
+const reach = computed(() => props.one.design.reach)
+const prompts = computed(() => props.one.design.prompts)
+const prompt = computed(() => prompts.value[Math.min(chosen.value, prompts.value.length - 1)])
+const controls = computed(() => book.settings?.values.controls ?? [])
+const shown = computed(() => props.live?.prompts.find((p) => p.key === prompt.value?.key))
+const cap = computed(() => (controls.value.find((c) => c.key === prompt.value?.control)?.keys[0] ?? '?').toUpperCase())
+const SHAPES = ['circle', 'box', 'wedge', 'none']
+const UNUSABLE = [{ value: 'hidden', label: 'hidden' }, { value: 'dimmed', label: 'dimmed with the reason' }, { value: 'usual', label: 'shown as usual' }]
+
+function put(field: string, value: unknown, done = true): void {
+  if (prompt.value) emit('own', `prompts.${prompt.value.key}.${field}`, value, done)
+}
+function number(path: string, value: string, done: boolean): void {
+  const parsed = Number(value)
+  if (Number.isFinite(parsed)) emit('own', path, parsed, done)
+}
+function demand(path: string, value: string, usual: number): void {
+  emit('own', path, value === 'any' ? null : usual)
+}
+function add(): void {
+  const keys = prompts.value.map((p) => p.key)
+  let n = 1
+  while (keys.includes(`p${n}`)) n++
+  const fresh = { key: `p${n}`, wording: 'Use {object}', control: controls.value[0]?.key ?? 'use', states: [], hold_s: 0, when_unusable: 'dimmed', place: 'object' }
+  emit('own', 'prompts', [...prompts.value, fresh])
+  chosen.value = prompts.value.length
+}
+function drop(): void {
+  emit('own', 'prompts', prompts.value.filter((p) => p.key !== prompt.value?.key))
+  chosen.value = 0
+}
+const stateWords = computed(() => {
+  const names = (prompt.value?.states ?? []).map((k) => props.one.design.states.find((s) => s.key === k)?.name ?? k)
+  return names.length ? names.join(' or ') : 'in any state'
+})
+const stateChoices = computed(() => [{ value: '', label: 'in any state' }, ...props.one.design.states.map((s) => ({ value: s.key, label: s.name }))])
+const plainWording = computed(() => (prompt.value?.wording ?? '').replaceAll('{object}', props.one.row.values.name).replaceAll('{control}', cap.value))
+</script>
+
+<template>
+  <SectionHead title="Prompt" remember="prompt">
+    <template #note>
+      <span v-if="prompts.length > 1"><button v-for="(p, i) in prompts" :key="p.key" class="tab" :class="{ here: p.key === prompt?.key }" @click="chosen = i">{{ p.states.length ? p.states.join(', ').replaceAll('_', ' ') : p.key }}</button></span>
+      <button class="link" @click="add">+ prompt</button>
+    </template>
+    <div v-if="prompt" class="both">
+      <PromptPicture :cap="cap" :shown="shown?.wording ?? plainWording" :wording="prompt.wording" :hold="prompt.hold_s > 0" :reason="shown && !shown.usable && prompt.when_unusable === 'dimmed' ? shown.reason : ''" :usable="shown?.usable" @change="(v) => put('wording', v)" />
+      <p>
+        <EditWord :text="prompt.hold_s > 0 ? 'Hold' : 'Press'" label="press or hold" kind="choice" :choices="[{ value: '0', label: 'press' }, { value: '1', label: 'hold' }]" @change="(v) => put('hold_s', Number(v))" />
+        {{ ' ' }}<span class="key">{{ cap }}</span> <EditWord :text="controls.find((c) => c.key === prompt?.control)?.name ?? prompt.control" label="control" kind="choice" :choices="controls.map((c) => ({ value: c.key, label: c.name }))" @change="(v) => put('control', v)" /><template v-if="prompt.hold_s > 0"> for <EditWord :text="`${prompt.hold_s.toFixed(1)} s`" label="hold seconds" kind="number" :value="prompt.hold_s" :min="0.1" :max="60" @live="(v) => number(`prompts.${prompt!.key}.hold_s`, v, false)" @change="(v) => number(`prompts.${prompt!.key}.hold_s`, v, true)" /></template>, while <EditWord :text="stateWords" label="states" kind="choice" :choices="stateChoices" @change="(v) => put('states', v ? [v] : [])" />, shown <EditWord :text="prompt.place === 'object' ? 'above it' : 'fixed on the screen'" label="place" kind="choice" :choices="[{ value: 'object', label: 'above it' }, { value: 'screen', label: 'fixed on the screen' }]" @change="(v) => put('place', v)" />. Not usable yet: <EditWord :text="UNUSABLE.find((u) => u.value === prompt?.when_unusable)?.label ?? ''" label="not usable yet" kind="choice" :choices="UNUSABLE" @change="(v) => put('when_unusable', v)" />. <button class="link small quiet" @click="drop">remove</button>
+      </p>
+    </div>
+    <p v-else class="quiet">It offers the player no control. <button class="link" @click="add">Add a prompt</button></p>
+    <p class="measure">
+      Reach is <template v-if="reach.shape !== 'none'">a </template><EditWord look="reach" :text="reach.shape === 'none' ? 'none' : reach.shape" label="reach shape" kind="choice" :choices="asChoices(SHAPES)" @change="(v) => emit('own', 'reach.shape', v)" />
+      <template v-if="reach.shape === 'box'"> of <EditWord look="reach" :text="`${reach.width_m} m`" label="reach width" kind="number" :value="reach.width_m" :min="0.1" @live="(v) => number('reach.width_m', v, false)" @change="(v) => number('reach.width_m', v, true)" /> by <EditWord look="reach" :text="`${reach.depth_m} m`" label="reach depth" kind="number" :value="reach.depth_m" :min="0.1" @live="(v) => number('reach.depth_m', v, false)" @change="(v) => number('reach.depth_m', v, true)" /></template>
+      <template v-else-if="reach.shape !== 'none'"> of <EditWord look="reach" :text="`${reach.radius_m} m`" label="reach size" kind="number" :value="reach.radius_m" :min="0.1" @live="(v) => number('reach.radius_m', v, false)" @change="(v) => number('reach.radius_m', v, true)" /></template><template v-if="reach.shape === 'wedge'">, opening <EditWord look="reach" :text="`${reach.arc_deg}°`" label="reach arc" kind="number" :value="reach.arc_deg" :step="5" :min="5" :max="360" @change="(v) => number('reach.arc_deg', v, true)" /></template>
+      <template v-if="reach.shape !== 'none'">
+        that <EditWord look="reach" :text="reach.moves_with_part ? 'moves with the part' : 'stays put'" label="stays put" kind="choice" :choices="[{ value: '', label: 'stays put' }, { value: '1', label: 'moves with the part' }]" @change="(v) => emit('own', 'reach.moves_with_part', v === '1')" />,
+        <template v-if="reach.facing_deg === null || reach.facing_deg === undefined"><EditWord look="reach" text="facing anywhere" label="facing" kind="choice" :choices="[{ value: 'any', label: 'facing anywhere' }, { value: '70', label: 'facing it' }]" @change="(v) => demand('reach.facing_deg', v, 70)" /></template>
+        <template v-else>facing within <EditWord look="reach" :text="`${reach.facing_deg}°`" label="facing" kind="number" :value="reach.facing_deg" :step="5" :min="5" :max="180" @change="(v) => number('reach.facing_deg', v, true)" /> <button class="link small quiet" @click="demand('reach.facing_deg', 'any', 0)">any</button></template>
+        and <template v-if="reach.sight_m === null || reach.sight_m === undefined"><EditWord look="reach" text="through anything" label="sight" kind="choice" :choices="[{ value: 'any', label: 'through anything' }, { value: '4', label: 'in clear sight' }]" @change="(v) => demand('reach.sight_m', v, 4)" /></template>
+        <template v-else>in clear sight up to <EditWord look="reach" :text="`${reach.sight_m} m`" label="sight" kind="number" :value="reach.sight_m" :min="0.5" @change="(v) => number('reach.sight_m', v, true)" /> <button class="link small quiet" @click="demand('reach.sight_m', 'any', 0)">any</button></template>;
+        priority <EditWord look="reach" :text="String(reach.priority)" label="priority" kind="number" :value="reach.priority" :step="1" :min="-99" :max="99" @change="(v) => number('reach.priority', v, true)" />.
+      </template>
+      <template v-else>: nobody can use it.</template>
+    </p>
+  </SectionHead>
+</template>
+
+<style scoped>
+.both { display: flex; gap: 14px; margin: 6px 0; }
+.both p { flex: 1; line-height: 1.85; }
+.tab { margin-right: 10px; }
+.tab.here { color: var(--ink); font-weight: 650; }
+</style>

@@ -1,0 +1,50 @@
+import type { RowOf, Schemas } from '@/api/client'
+
+export type Design = Schemas['Design']
+export type Reach = Schemas['Reach']
+export type State = Schemas['State']
+
+export interface Placed {
+  row: RowOf<'object'>
+  kind: RowOf<'kind'> | undefined
+  design: Design
+}
+
+type Plain = Record<string, unknown>
+
+const PLAIN: Design = {
+  icon: 'shape', body: { shape: 'box', width_m: 0.5, depth_m: 0.5, height_m: 1 },
+  reach: { shape: 'none', radius_m: 1.5, width_m: 2, depth_m: 2, arc_deg: 120, offset_x_m: 0, offset_y_m: 0, facing_deg: null, sight_m: null, who: 'player', moves_with_part: false, priority: 0 },
+  states: [{ key: 'idle', name: 'idle', blocks: true, lets_sight_through: false, reach_on: true, lit: false, swing_deg: 0, slide_x_m: 0, slide_y_m: 0 }],
+  motion: { seconds: 0, easing: 'smooth', hinge_x_m: 0, hinge_y_m: 0, while_moving: 'turned_back', stay_clear: false },
+  prompts: [], walks: false, speed_mps: 1.2, uses: 0, values: {},
+}
+
+/** An object with its kind's design and its own values laid over it by path, as the core lays them. */
+export function placed(row: RowOf<'object'>, kinds: Map<string, RowOf<'kind'>>): Placed {
+  const kind = kinds.get(row.values.kind)
+  const base = kind ? kind.values.design : PLAIN
+  return { row, kind, design: Object.keys(row.values.own).length ? withValues(base, row.values.own) : base }
+}
+
+export function withValues(design: Design, own: Plain): Design {
+  const data = structuredClone(JSON.parse(JSON.stringify(design))) as Plain
+  for (const path of Object.keys(own).sort()) {
+    const holder = holderOf(data, path)
+    if (holder) holder[path.split('.').pop() as string] = own[path]
+  }
+  return data as unknown as Design
+}
+
+/** The value at a path of a design; undefined where there is none. */
+export function valueAt(design: Design, path: string): unknown {
+  return holderOf(design as unknown as Plain, path)?.[path.split('.').pop() as string]
+}
+
+function holderOf(data: Plain, path: string): Plain | undefined {
+  let here: unknown = data
+  for (const part of path.split('.').slice(0, -1)) {
+    here = Array.isArray(here) ? here.find((m: Plain) => m.key === part) : (here as Plain | undefined)?.[part]
+  }
+  return typeof here === 'object' && here !== null && !Array.isArray(here) ? (here as Plain) : undefined
+}

@@ -1,0 +1,163 @@
+import type { Design, Placed, Reach, State } from './designs'
+
+export interface Point {
+  x: number
+  y: number
+}
+export interface Box {
+  left: number
+  right: number
+  top: number
+  bottom: number
+}
+
+const RAD = Math.PI / 180
+
+export function turned(p: Point, deg: number): Point {
+  const c = Math.cos(deg * RAD)
+  const s = Math.sin(deg * RAD)
+  return { x: p.x * c - p.y * s, y: p.x * s + p.y * c }
+}
+
+export function snapped(value: number, free: boolean): number {
+  return free ? Math.round(value * 100) / 100 : Math.round(value * 4) / 4
+}
+
+/** The middle of a reach in the level. */
+export function reachMiddle(one: Placed): Point {
+  const off = turned({ x: one.design.reach.offset_x_m, y: one.design.reach.offset_y_m }, one.row.values.turn_deg)
+  return { x: one.row.values.x_m + off.x, y: one.row.values.y_m + off.y }
+}
+
+/** A reach as a path about its middle, unturned, in metres with y up. */
+export function reachPath(reach: Reach): string {
+  if (reach.shape === 'none') return ''
+  const r = reach.radius_m
+  if (reach.shape === 'circle') return `M${r} 0A${r} ${r} 0 1 1 ${-r} 0A${r} ${r} 0 1 1 ${r} 0Z`
+  if (reach.shape === 'box') {
+    const [w, d] = [reach.width_m / 2, reach.depth_m / 2]
+    return `M${-w} ${-d}H${w}V${d}H${-w}Z`
+  }
+  const half = reach.arc_deg / 2
+  const a = turned({ x: r, y: 0 }, -half)
+  const b = turned({ x: r, y: 0 }, half)
+  return `M0 0L${a.x} ${a.y}A${r} ${r} 0 ${reach.arc_deg > 180 ? 1 : 0} 1 ${b.x} ${b.y}Z`
+}
+
+/** Where a body stands in a state, as an SVG transform from its own axes to the level's. */
+export function poseTransform(one: Placed, swing: number, slideX: number, slideY: number): string {
+  const { hinge_x_m: hx, hinge_y_m: hy } = one.design.motion
+  return `translate(${one.row.values.x_m} ${one.row.values.y_m}) rotate(${one.row.values.turn_deg}) translate(${slideX} ${slideY}) rotate(${swing} ${hx} ${hy})`
+}
+
+export function bodyPath(design: Design): string {
+  const { shape, width_m: w, depth_m: d } = design.body
+  if (shape === 'none') return ''
+  if (shape === 'circle') return `M${w / 2} 0A${w / 2} ${w / 2} 0 1 1 ${-w / 2} 0A${w / 2} ${w / 2} 0 1 1 ${w / 2} 0Z`
+  return `M${-w / 2} ${-d / 2}H${w / 2}V${d / 2}H${-w / 2}Z`
+}
+
+/** The arc that the far end of a swinging body draws between two states, in the body's own axes. */
+export function swingArc(design: Design, from: State, to: State): string {
+  const { hinge_x_m: hx, hinge_y_m: hy } = design.motion
+  if (from.swing_deg === to.swing_deg || (hx === 0 && hy === 0)) return ''
+  const length = design.body.width_m / 2 + Math.abs(hx)
+  const sign = hx <= 0 ? 1 : -1
+  const end = (deg: number): Point => {
+    const p = turned({ x: length * sign, y: 0 }, deg)
+    return { x: hx + p.x, y: hy + p.y }
+  }
+  const a = end(from.swing_deg)
+  const b = end(to.swing_deg)
+  const sweep = to.swing_deg > from.swing_deg ? 1 : 0
+  return `M${a.x} ${a.y}A${length} ${length} 0 ${Math.abs(to.swing_deg - from.swing_deg) > 180 ? 1 : 0} ${sweep} ${b.x} ${b.y}L${hx} ${hy}`
+}
+
+/** The collar of a badge: an arc for each state, the present one strong. */
+export function collarArcs(count: number, radius: number): string[] {
+  if (count < 2) return []
+  const gap = 0.22
+  const span = (2 * Math.PI) / count
+  return Array.from({ length: count }, (_, i) => {
+    const from = -Math.PI / 2 + i * span + gap / 2
+    const to = from + span - gap
+    const p = (a: number): string => `${(Math.cos(a) * radius).toFixed(2)} ${(Math.sin(a) * radius).toFixed(2)}`
+    return `M${p(from)}A${radius} ${radius} 0 ${span - gap > Math.PI ? 1 : 0} 1 ${p(to)}`
+  })
+}
+
+export function outlinePath(points: readonly (readonly number[])[], closed: boolean): string {
+  return points.map((p, i) => `${i ? 'L' : 'M'}${p[0]} ${p[1]}`).join('') + (closed ? 'Z' : '')
+}
+
+export function boundsOf(points: Point[], margin: number): Box {
+  const xs = points.map((p) => p.x)
+  const ys = points.map((p) => p.y)
+  if (!points.length) return { left: -5, right: 5, bottom: -5, top: 5 }
+  return { left: Math.min(...xs) - margin, right: Math.max(...xs) + margin, bottom: Math.min(...ys) - margin, top: Math.max(...ys) + margin }
+}
+
+export interface Label {
+  dx: number
+  dy: number
+  anchor: 'start' | 'middle' | 'end'
+}
+
+const CHAR = 6.4
+const SIDES: Label[] = [
+  { dx: 0, dy: 33, anchor: 'middle' },
+  { dx: 0, dy: -25, anchor: 'middle' },
+  { dx: 24, dy: 5, anchor: 'start' },
+  { dx: -24, dy: 5, anchor: 'end' },
+]
+
+/** For each badge the first side on which its label meets no other badge, no label put down before it, and no handle. */
+export function labelSides(places: Point[], names: string[], zoom: number): Label[] {
+  const badges = places.map((p) => boxAt(p.x * zoom, -p.y * zoom, 18, 18))
+  const taken: Box[] = []
+  return places.map((p, i) => {
+    const width = (names[i] ?? '').length * CHAR
+    const boxes = SIDES.map((side) => labelBox(p.x * zoom + side.dx, -p.y * zoom + side.dy, width, side.anchor))
+    const free = boxes.findIndex((box) => !taken.some((t) => meets(t, box)) && !badges.some((b, j) => j !== i && meets(b, box)))
+    const chosen = Math.max(free, 0)
+    taken.push(boxes[chosen] as Box)
+    return SIDES[chosen] as Label
+  })
+}
+
+function boxAt(x: number, y: number, w: number, h: number): Box {
+  return { left: x - w, right: x + w, top: y - h, bottom: y + h }
+}
+function labelBox(x: number, y: number, width: number, anchor: Label['anchor']): Box {
+  const left = anchor === 'middle' ? x - width / 2 : anchor === 'start' ? x : x - width
+  return { left, right: left + width, top: y - 11, bottom: y + 3 }
+}
+function meets(a: Box, b: Box): boolean {
+  return a.left < b.right && b.left < a.right && a.top < b.bottom && b.top < a.bottom
+}
+
+export interface Overlap {
+  a: Placed
+  b: Placed
+  at: Point
+  says: string
+}
+
+/** Pairs of round reaches that overlap for one control, and who wins there. */
+export function overlaps(objects: Placed[]): Overlap[] {
+  const round = objects.filter((o) => o.design.reach.shape === 'circle' && o.design.prompts.length)
+  const found: Overlap[] = []
+  for (let i = 0; i < round.length; i++) {
+    for (let j = i + 1; j < round.length; j++) {
+      const [a, b] = [round[i] as Placed, round[j] as Placed]
+      const [p, q] = [reachMiddle(a), reachMiddle(b)]
+      const shared = a.design.prompts.some((x) => b.design.prompts.some((y) => x.control === y.control))
+      if (shared && Math.hypot(p.x - q.x, p.y - q.y) < a.design.reach.radius_m + b.design.reach.radius_m) {
+        const [pa, pb] = [a.design.reach.priority, b.design.reach.priority]
+        const says = pa === pb ? 'looked at, then nearest' : `${(pa > pb ? a : b).row.values.name} wins`
+        found.push({ a, b, at: { x: (p.x + q.x) / 2, y: (p.y + q.y) / 2 }, says })
+      }
+    }
+  }
+  return found
+}

@@ -1,0 +1,51 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { iconPath } from '@/theme/icons'
+import type { Hud, Told } from './connection'
+import { clock } from './clock'
+
+/** The player's screen: quests, what is had, notices; on opaque cards in the corners. */
+const props = defineProps<{ hud: Hud; told: Told[]; tick: number; pace: string }>()
+const NOTICE_TICKS = 150
+const reading = ref('')
+const notices = computed(() => props.told.filter((t) => (t.what === 'notice' || t.what === 'sound') && props.tick - t.tick < NOTICE_TICKS && props.tick >= t.tick).slice(-4))
+const readable = computed(() => props.hud.items.find((i) => i.key === reading.value))
+</script>
+
+<template>
+  <section v-if="hud.quests.length" class="quests" aria-label="Quests">
+    <article v-for="quest in hud.quests" :key="quest.key">
+      <h2>{{ quest.name }}</h2>
+      <p class="dusk">{{ quest.stage }}</p>
+      <ul>
+        <li v-for="one in quest.objectives" :key="one.key" :class="{ met: one.met }"><span aria-hidden="true">{{ one.met ? '●' : '○' }}</span> {{ one.name }}<i v-if="one.optional"> optional</i><span v-if="one.of > 1" class="count">{{ one.count }} of {{ one.of }}</span></li>
+        <li v-if="quest.ready" class="ready">ready to be handed in</li>
+      </ul>
+    </article>
+  </section>
+  <section class="purse" aria-label="Purse"><b>{{ hud.money }} {{ hud.money_name }}</b><br /><span class="dusk">{{ hud.experience }} experience · {{ clock(tick) }}</span><template v-if="pace"><br /><span class="pace">{{ pace }}</span></template><template v-for="one in hud.abilities" :key="one.key"><br /><span class="dusk">{{ one.name }}{{ one.uses ? ` · ${one.uses} uses` : '' }}</span></template></section>
+  <section class="notices" aria-live="polite"><p v-for="(one, i) in notices" :key="`${one.tick}.${i}`" :class="one.what">{{ one.what === 'sound' ? `♪ ${one.text.replace('Sound: ', '')}` : one.text.replace(/^“|”$/g, '') }}</p></section>
+  <section class="items" aria-label="Inventory">
+    <button v-for="item in hud.items" :key="item.key" :title="item.text ? `${item.name}: read it` : item.name" :aria-label="`${item.name}, ${item.count}`" :data-item="item.key" :disabled="!item.text" @click.stop="reading = reading === item.key ? '' : item.key">
+      <svg width="22" height="22" viewBox="0 0 24 24" aria-hidden="true"><path :d="iconPath(item.icon)" fill="currentColor" /></svg><small v-if="item.count > 1">{{ item.count }}</small>
+    </button>
+    <span v-if="!hud.items.length" class="dusk small">nothing in hand</span>
+  </section>
+  <aside v-if="readable" class="reading" role="dialog" :aria-label="readable.name"><h2>{{ readable.name }}</h2><p>{{ readable.text }}</p><button class="key" @click.stop="reading = ''">close</button></aside>
+</template>
+
+<style scoped>
+.quests { position: absolute; left: 20px; top: 18px; width: 252px; background: #0e1216; border: 1px solid var(--night-rule); border-radius: 8px; padding: 10px 14px; line-height: 1.5; }
+article + article { margin-top: 10px; padding-top: 8px; border-top: 1px solid var(--night-rule); }
+ul { list-style: none; margin: 4px 0 0; padding: 4px 0 0; border-top: 1px solid var(--night-rule); }
+.met { color: var(--dusk); } .count { float: right; color: var(--dusk); font-size: 13px; } .ready { color: var(--glow); }
+.dusk { color: var(--dusk); }
+.purse { position: absolute; right: 20px; top: 14px; text-align: right; line-height: 1.5; background: #14191ecc; border-radius: 6px; padding: 2px 8px; } .purse b { color: var(--glow); font-weight: 600; } .pace { color: var(--glow); }
+.notices { position: absolute; top: 18px; left: 50%; transform: translateX(-50%); display: flex; flex-direction: column; align-items: center; gap: 4px; pointer-events: none; max-width: 44%; }
+.notices p { background: #0e1216; border: 1px solid var(--night-rule); border-radius: 8px; padding: 4px 14px; animation: in 0.15s; } .notices .sound { color: var(--dusk); font-size: 13px; border-style: dashed; }
+.items { position: absolute; left: 20px; bottom: 16px; display: flex; gap: 8px; align-items: center; }
+.items button { position: relative; width: 46px; height: 46px; display: grid; place-items: center; background: #0e1216; border: 1px solid var(--night-rule); border-radius: 8px; } .items button:not(:disabled):hover { border-color: var(--glow); }
+.items small { position: absolute; right: 5px; bottom: 0; }
+.reading { position: absolute; left: 20px; bottom: 76px; width: 330px; background: #0e1216; border: 1px solid var(--night-rule); border-radius: 8px; padding: 14px 18px; }
+@keyframes in { from { opacity: 0; translate: 0 -6px; } }
+</style>

@@ -1,0 +1,104 @@
+<script setup lang="ts">
+import { useElementSize } from '@vueuse/core'
+import { computed, onMounted, onUnmounted, ref } from 'vue'
+import type { RowOf } from '@/api/client'
+import type { Placed } from '@/plan/designs'
+import { bodyPath, boundsOf, collarArcs, outlinePath, poseTransform, reachMiddle, reachPath, swingArc } from '@/plan/geometry'
+import { iconPath } from '@/theme/icons'
+import type { LivePrompt, PlaytestRun } from './connection'
+import { cameraAt, glided, type Camera } from './camera'
+import PromptCard from './PromptCard.vue'
+
+/** The lit-down level as the run has it now; the browser glides between the last two pictures. */
+const props = defineProps<{ level: RowOf<'level'>; areas: RowOf<'area'>[]; walls: RowOf<'wall'>[]; objects: Placed[]; run: PlaytestRun; reaches: boolean }>()
+const emit = defineEmits<{ walk: [x: number, y: number]; ask: [key: string] }>()
+
+const svg = ref<SVGSVGElement | null>(null)
+const { width, height } = useElementSize(svg)
+const SCALE = 30
+const player = ref<[number, number, number]>([0, 0, 0])
+const walkers = ref<Record<string, [number, number, number]>>({})
+const camera = ref<Camera | null>(null)
+const bounds = computed(() => boundsOf(props.areas.flatMap((a) => a.values.outline.map(([x, y]) => ({ x: Number(x), y: Number(y) }))), 1))
+const marked = computed(() => new Set([...(props.run.hud.value?.marked ?? []), ...(props.run.hud.value?.quests ?? []).flatMap((q) => q.objectives.filter((o) => !o.met && o.marker).map((o) => o.marker))]))
+const focused = computed(() => new Set((props.run.picture.value?.prompts ?? []).map((p) => p.object)))
+const things = computed(() => props.objects.filter((o) => props.run.objects.value[o.row.key]?.exists !== false))
+const cards = computed(() => (props.run.picture.value?.prompts ?? []).filter((p) => p.place === 'object').map((p) => ({ prompt: p, ...screenOf(p) })))
+
+function screenOf(prompt: LivePrompt): { x: number; y: number } {
+  const c = camera.value ?? { x: 0, y: 0 }
+  return { x: width.value / 2 + (prompt.at[0] - c.x) * SCALE, y: height.value / 2 - (prompt.at[1] - c.y) * SCALE }
+}
+function thing(one: Placed): { pose: [number, number, number]; state: number; lit: boolean } {
+  const live = props.run.objects.value[one.row.key]
+  const pose = props.run.picture.value?.poses[one.row.key] ?? live?.pose ?? [0, 0, 0]
+  return { pose, state: live?.state_number ?? 0, lit: live?.lit ?? false }
+}
+function placeOf(one: Placed): [number, number] {
+  const at = walkers.value[one.row.key]
+  return at ? [at[0], at[1]] : [one.row.values.x_m, one.row.values.y_m]
+}
+let frame = 0
+function draw(): void {
+  const now = props.run.picture.value
+  if (now) {
+    const share = Math.min((performance.now() - props.run.arrived.value) / (1000 / 30 / props.run.pace.value), 1)
+    const before = props.run.before.value
+    player.value = glided(before?.player, now.player, share)
+    walkers.value = Object.fromEntries(Object.entries(now.walkers).map(([key, at]) => [key, glided(before?.walkers[key], at, share)]))
+    camera.value = cameraAt(camera.value, player.value, bounds.value, { w: width.value / SCALE, h: height.value / SCALE })
+  }
+  frame = requestAnimationFrame(draw)
+}
+function click(event: MouseEvent): void {
+  const box = svg.value?.getBoundingClientRect()
+  const c = camera.value
+  if (!box || !c) return
+  emit('walk', Math.round((c.x + (event.clientX - box.left - width.value / 2) / SCALE) * 1000) / 1000, Math.round((c.y - (event.clientY - box.top - height.value / 2) / SCALE) * 1000) / 1000)
+}
+onMounted(() => (frame = requestAnimationFrame(draw)))
+onUnmounted(() => cancelAnimationFrame(frame))
+</script>
+
+<template>
+  <svg ref="svg" class="night-floor" :data-x="player[0].toFixed(2)" :data-y="player[1].toFixed(2)" @click="click">
+    <g v-if="camera" :transform="`translate(${width / 2 - camera.x * SCALE} ${height / 2 + camera.y * SCALE}) scale(${SCALE} ${-SCALE})`">
+      <path v-for="area in areas" :key="area.id" :d="outlinePath(area.values.outline, true)" class="area" :class="{ high: area.values.floor_m > 0.4, wet: area.values.tint === 'water' }" />
+      <g v-for="area in areas" :key="`n${area.id}`" :transform="`translate(${Math.min(...area.values.outline.map((p) => Number(p[0]))) + 0.35} ${Math.max(...area.values.outline.map((p) => Number(p[1]))) - 0.75}) scale(${1 / SCALE} ${-1 / SCALE})`"><text class="area-name">{{ area.values.name }}</text></g>
+      <path v-for="wall in walls" :key="wall.id" :d="outlinePath(wall.values.points, false)" class="wall" :class="{ glass: wall.values.glass }" />
+      <g v-for="one in things" :key="one.row.id">
+        <path v-if="reaches && one.design.reach.shape !== 'none'" class="reach" :class="{ near: focused.has(one.row.key) }" :d="reachPath(one.design.reach)" :transform="`translate(${reachMiddle(one).x} ${reachMiddle(one).y}) rotate(${one.row.values.turn_deg})`" />
+        <path v-for="(state, i) in one.design.states.slice(1)" :key="state.key" class="swing" :d="swingArc(one.design, one.design.states[i]!, state)" :transform="poseTransform(one, 0, 0, 0)" />
+        <path v-if="!walkers[one.row.key]" class="body" :d="bodyPath(one.design)" :transform="poseTransform(one, ...thing(one).pose)" />
+        <g :transform="`translate(${placeOf(one)[0]} ${placeOf(one)[1]}) scale(${1 / SCALE} ${-1 / SCALE})`" class="badge" :class="{ focus: focused.has(one.row.key), lit: thing(one).lit }" :data-thing="one.row.key" :data-state="run.objects.value[one.row.key]?.state" @click.stop="emit('ask', one.row.key)">
+          <path v-for="(arc, i) in collarArcs(one.design.states.length, 17)" :key="i" :d="arc" class="collar" :class="{ now: i === thing(one).state }" />
+          <circle r="13.5" />
+          <path class="icon" :d="iconPath(one.design.icon)" transform="translate(-9 -9) scale(.75)" />
+          <text y="31" text-anchor="middle">{{ one.row.values.name }}</text>
+          <path v-if="marked.has(one.row.key)" class="marker" d="M0-34l7 7l-7 7l-7-7z" />
+        </g>
+      </g>
+      <g :transform="`translate(${player[0]} ${player[1]}) rotate(${player[2]})`" class="player">
+        <circle :r="0.35" /><path d="M.12-.14L.3 0L.12 .14Z" />
+      </g>
+    </g>
+  </svg>
+  <PromptCard v-for="card in cards" :key="card.prompt.control" :prompt="card.prompt" :x="card.x" :y="card.y" :width="width" />
+</template>
+
+<style scoped>
+.night-floor { position: absolute; inset: 0; width: 100%; height: 100%; cursor: crosshair; user-select: none; }
+.area { fill: var(--floor); } .area.high { fill: #262f38; } .area.wet { fill: #1b242e; }
+.area-name { fill: #808b94; font: 600 13px var(--head); }
+.wall { fill: none; stroke: var(--chalk); stroke-width: 0.13; stroke-linecap: square; } .wall.glass { stroke: #6f8798; stroke-dasharray: 0.4 0.12; }
+.reach { fill: #2f7a7a14; stroke: #2d6b6c; stroke-width: 1.4; vector-effect: non-scaling-stroke; } .reach.near { stroke: #4fb3ac; stroke-width: 2; fill: #2f7a7a26; }
+.swing { fill: none; stroke: #7d858c; stroke-width: 1.2; stroke-dasharray: 3 3; vector-effect: non-scaling-stroke; }
+.body { fill: #39434c; stroke: #5b6670; stroke-width: 1.2; vector-effect: non-scaling-stroke; }
+.badge { cursor: help; }
+.badge circle { fill: var(--night); stroke: var(--chalk); stroke-width: 1.6; } .badge .icon { fill: var(--chalk); }
+.badge.lit circle { fill: #4a3d1c; } .badge.focus circle { stroke: var(--glow); } .badge.focus .icon { fill: var(--glow); }
+.badge text { fill: var(--chalk); font: 12.5px var(--text); paint-order: stroke; stroke: var(--floor); stroke-width: 3px; }
+.collar { fill: none; stroke: #4a545d; stroke-width: 2.4; } .collar.now { stroke: var(--chalk); }
+.marker { fill: var(--glow); }
+.player circle { fill: var(--chalk); } .player path { fill: var(--night); }
+</style>

@@ -1,0 +1,33 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { LivePrompt } from './connection'
+
+/** A prompt by its object, on an opaque card above it; below it where there is no room. */
+const props = defineProps<{ prompt: LivePrompt; x: number; y: number; width: number }>()
+const below = computed(() => props.y < 110)
+const left = computed(() => Math.min(Math.max(props.x, 120), props.width - 120))
+const ring = computed(() => 2 * Math.PI * 15 * props.prompt.progress)
+</script>
+
+<template>
+  <div class="card" :class="{ dim: !prompt.usable, below }" :style="{ left: `${left}px`, top: `${y}px` }" role="status" :data-prompt="prompt.object">
+    <svg width="36" height="36" viewBox="-18 -18 36 36" aria-hidden="true">
+      <template v-if="prompt.hold"><circle r="15" class="track" /><circle r="15" class="ring" :stroke-dasharray="`${ring} 200`" transform="rotate(-90)" /></template>
+      <rect v-else x="-12" y="-12" width="24" height="24" rx="5" />
+      <text y="5" text-anchor="middle">{{ prompt.cap }}</text>
+    </svg>
+    <p><span class="wording">{{ prompt.wording }}</span><span v-if="prompt.reason" class="reason">{{ prompt.reason }}</span></p>
+  </div>
+</template>
+
+<style scoped>
+.card { position: absolute; transform: translate(-50%, calc(-100% - 34px)); display: flex; align-items: center; gap: 10px; max-width: 300px; background: #0e1216; border: 1px solid #3a444d; border-radius: 8px; padding: 5px 14px 5px 8px; color: var(--chalk); line-height: 1.3; animation: open 0.15s ease-out; pointer-events: none; }
+.card.below { transform: translate(-50%, 46px); }
+p { display: flex; flex-direction: column; }
+svg { flex: none; }
+rect { fill: none; stroke: var(--glow); stroke-width: 2; } text { fill: var(--glow); font: 600 14px var(--mono); }
+.track { fill: none; stroke: #3a444d; stroke-width: 3.5; } .ring { fill: none; stroke: var(--glow); stroke-width: 3.5; }
+.dim .wording { color: var(--dusk); } .dim rect { stroke: var(--dusk); } .dim text { fill: var(--dusk); }
+.reason { color: var(--glow); font-size: 13px; }
+@keyframes open { from { opacity: 0; scale: 0.92; } }
+</style>

@@ -1,0 +1,6 @@
+/** A tick as minutes, seconds and, if wanted, tenths. */
+export function clock(tick: number, tenths = false): string {
+  const all = Math.floor((tick * 10) / 30)
+  const base = `${String(Math.floor(all / 600)).padStart(2, '0')}:${String(Math.floor(all / 10) % 60).padStart(2, '0')}`
+  return tenths ? `${base}.${all % 10}` : base
+}

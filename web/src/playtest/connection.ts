@@ -1,0 +1,129 @@
+import { onUnmounted, ref, shallowRef, type Ref, type ShallowRef } from 'vue'
+import type { Problem } from '@/api/client'
+
+export interface LivePrompt { object: string; control: string; cap: string; wording: string; usable: boolean; reason: string; hold: boolean; place: string; at: [number, number]; progress: number }
+export interface TalkReply { key: string; wording: string; usable: boolean; reason: string }
+export interface Talk { line: string; speaker: string; wording: string; voice: number; replies: TalkReply[] }
+export interface Told { tick: number; what: string; subject: string; text: string; origin: string; cause: string }
+export interface LiveThing { state: string; state_number: number; lit: boolean; exists: boolean; pose: [number, number, number] }
+export interface HudObjective { key: string; name: string; met: boolean; optional: boolean; count: number; of: number; marker: string }
+export interface HudQuest { key: string; name: string; stage: string; bead: string; journal: string; objectives: HudObjective[]; ready: boolean }
+export interface Hud {
+  quests: HudQuest[]
+  items: { key: string; name: string; icon: string; count: number; text: string }[]
+  money: number
+  money_name: string
+  experience: number
+  abilities: { key: string; name: string; uses: number }[]
+  marked: string[]
+}
+export interface Picture {
+  tick: number
+  player: [number, number, number]
+  walkers: Record<string, [number, number, number]>
+  poses: Record<string, [number, number, number]>
+  prompts: LivePrompt[]
+  talk: Talk | null
+  told: Told[]
+  objects?: Record<string, LiveThing>
+  hud?: Hud
+}
+export interface WhyLine { text: string; met: boolean; detail: string; from?: { origin: string; text: string }[] }
+export interface Why {
+  key: string
+  name: string
+  stopped_by: string
+  place: WhyLine[]
+  cues: { origin: string; when: string; control: string; met: boolean; needs: WhyLine[] }[]
+  reach: (WhyLine & { key: string; cap: string })[]
+  problems?: Problem[]
+}
+interface Message { picture?: Picture; why?: Why; run?: number; problems?: Problem[]; paused?: boolean; pace?: number; ended?: boolean }
+
+export interface PlaytestRun {
+  before: ShallowRef<Picture | null>
+  picture: ShallowRef<Picture | null>
+  arrived: Ref<number>
+  objects: ShallowRef<Record<string, LiveThing>>
+  hud: ShallowRef<Hud | null>
+  chronicle: ShallowRef<Told[]>
+  why: ShallowRef<Why | null>
+  problems: Ref<Problem[]>
+  paused: Ref<boolean>
+  pace: Ref<number>
+  connected: Ref<boolean>
+  send: (message: Record<string, unknown>) => void
+  begin: (start: Record<string, unknown>) => void
+  close: () => void
+}
+
+const MOST_TOLD = 600
+const AGAIN_MS = 600
+
+/** One run over one WebSocket. A lost connection is taken up again from where the run was. */
+export function usePlaytest(project: number): PlaytestRun {
+  const before = shallowRef<Picture | null>(null)
+  const picture = shallowRef<Picture | null>(null)
+  const arrived = ref(0)
+  const objects = shallowRef<Record<string, LiveThing>>({})
+  const hud = shallowRef<Hud | null>(null)
+  const chronicle = shallowRef<Told[]>([])
+  const why = shallowRef<Why | null>(null)
+  const problems = ref<Problem[]>([])
+  const paused = ref(false)
+  const pace = ref(1)
+  const connected = ref(false)
+  let socket: WebSocket | null = null
+  let run = 0
+  let closed = false
+
+  function take(message: Message): void {
+    if (message.run) run = message.run
+    if (message.paused !== undefined) paused.value = message.paused
+    if (message.pace !== undefined) pace.value = message.pace
+    if (message.problems) problems.value = message.problems
+    if (message.why) why.value = message.why
+    if (message.ended) closed = true
+    if (message.picture) show(message.picture)
+  }
+  function show(next: Picture): void {
+    before.value = picture.value
+    picture.value = next
+    arrived.value = performance.now()
+    if (next.objects) objects.value = { ...objects.value, ...next.objects }
+    if (next.hud) hud.value = next.hud
+    if (next.told.length) chronicle.value = [...chronicle.value, ...next.told].slice(-MOST_TOLD)
+  }
+  function open(first: Record<string, unknown>): void {
+    socket?.close()
+    const mine = new WebSocket(`${location.origin.replace('http', 'ws')}/ws/projects/${project}/play`)
+    socket = mine
+    mine.onopen = () => {
+      connected.value = true
+      chronicle.value = []
+      mine.send(JSON.stringify(first))
+    }
+    mine.onmessage = (event: MessageEvent<string>) => take(JSON.parse(event.data) as Message)
+    mine.onclose = () => {
+      if (socket !== mine) return
+      connected.value = false
+      if (!closed && run) window.setTimeout(() => !closed && socket === mine && open({ resume: run }), AGAIN_MS)
+    }
+  }
+  function begin(start: Record<string, unknown>): void {
+    run = 0
+    closed = false
+    problems.value = []
+    why.value = null
+    open({ begin: start })
+  }
+  function send(message: Record<string, unknown>): void {
+    if (socket?.readyState === WebSocket.OPEN) socket.send(JSON.stringify(message))
+  }
+  function close(): void {
+    closed = true
+    socket?.close()
+  }
+  onUnmounted(close)
+  return { before, picture, arrived, objects, hud, chronicle, why, problems, paused, pace, connected, send, begin, close }
+}

@@ -1,0 +1,100 @@
+<script setup lang="ts">
+import { onMounted, ref } from 'vue'
+import { useRouter } from 'vue-router'
+import { answered, api, RefusedError, type Problem, type Schemas } from '@/api/client'
+import Problems from '@/parts/Problems.vue'
+
+const router = useRouter()
+const projects = ref<Schemas['ProjectLine'][] | null>(null)
+const problems = ref<Problem[]>([])
+const name = ref('')
+const deleted = ref<{ id: number; name: string } | null>(null)
+const file = ref<HTMLInputElement | null>(null)
+
+async function read(): Promise<void> {
+  projects.value = answered<Schemas['ProjectLine'][]>(await api.GET('/api/projects'))
+}
+async function guarded(work: () => Promise<void>): Promise<void> {
+  problems.value = []
+  try {
+    await work()
+  } catch (error) {
+    if (!(error instanceof RefusedError)) throw error
+    problems.value = error.refusal.problems
+  }
+}
+const make = (): Promise<void> =>
+  guarded(async () => {
+    const made = answered<{ id?: number }>(await api.POST('/api/projects', { body: { name: name.value.trim() } }))
+    await router.push(`/p/${made.id}/plan`)
+  })
+const copy = (id: number): Promise<void> =>
+  guarded(async () => {
+    answered(await api.POST('/api/projects/{project}/copy', { params: { path: { project: id } } }))
+    await read()
+  })
+const remove = (one: { id: number; name: string }): Promise<void> =>
+  guarded(async () => {
+    answered(await api.DELETE('/api/projects/{project}', { params: { path: { project: one.id } } }))
+    deleted.value = one
+    await read()
+  })
+const bringBack = (): Promise<void> =>
+  guarded(async () => {
+    if (!deleted.value) return
+    answered(await api.POST('/api/projects/{project}/back', { params: { path: { project: deleted.value.id } } }))
+    deleted.value = null
+    await read()
+  })
+const fileIn = (event: Event): Promise<void> =>
+  guarded(async () => {
+    const chosen = (event.target as HTMLInputElement).files?.[0]
+    if (!chosen) return
+    const response = await fetch('/api/projects/file', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: await chosen.text() })
+    const body: unknown = await response.json()
+    if (file.value) file.value.value = ''
+    const made = answered<{ id: number }>({ data: body as { id: number }, error: body, response })
+    await router.push(`/p/${made.id}/plan`)
+  })
+function day(iso: string): string {
+  return new Date(iso).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })
+}
+function counted(n: number, what: string): string {
+  return `${n} ${what}${n === 1 ? '' : 's'}`
+}
+onMounted(() => void guarded(read))
+</script>
+
+<template>
+  <div class="projects">
+    <header><h1>Vocanta</h1><p class="quiet">Levels that answer: objects, talk and quests, wired, walked and proved.</p></header>
+    <form @submit.prevent="make"><input v-model="name" aria-label="Name of a new project" placeholder="name of a new project" maxlength="120" /><v-btn type="submit" class="go" rounded="pill" :disabled="!name.trim()">Begin it</v-btn><span class="gap" /><label class="link file">file in<input ref="file" type="file" accept=".json,application/json" aria-label="File in a project" @change="fileIn" /></label></form>
+    <Problems :problems="problems" />
+    <p v-if="deleted" class="back" role="status">{{ deleted.name }} is deleted. <button class="link" @click="bringBack">Bring it back</button></p>
+    <ul v-if="projects?.length">
+      <li v-for="one in projects" :key="one.id">
+        <router-link class="open" :to="`/p/${one.id}/plan`">{{ one.name }}</router-link>
+        <span class="quiet small">{{ counted(one.levels, 'level') }}, {{ counted(one.objects, 'object') }}, {{ counted(one.quests, 'quest') }} · changed {{ day(one.changed_at) }}</span>
+        <span class="gap" />
+        <span class="small quiet tools"><button class="link" :aria-label="`Copy ${one.name}`" @click="copy(one.id)">copy</button><a class="link" :href="`/api/projects/${one.id}/file`" download :aria-label="`File out ${one.name}`">file out</a><button class="link" :aria-label="`Delete ${one.name}`" @click="remove(one)">delete</button></span>
+      </li>
+    </ul>
+    <p v-else-if="projects" class="empty quiet">No project yet. Give one a name above; it begins with one room, a start, and nothing in the way.</p>
+  </div>
+</template>
+
+<style scoped>
+.projects { max-width: 860px; margin: 0 auto; padding: 56px 24px; width: 100%; }
+h1 { font-size: 32px; }
+form { display: flex; align-items: center; gap: 12px; margin: 28px 0 12px; }
+input:not([type='file']) { width: 300px; border: 0; border-bottom: 2px solid var(--line); background: none; font: inherit; padding: 4px 2px; outline-offset: 4px; }
+.go { background: var(--ink) !important; color: var(--page) !important; text-transform: none; letter-spacing: 0; }
+.gap { flex: 1; }
+.file { cursor: pointer; } .file input { position: absolute; opacity: 0; width: 1px; height: 1px; }
+.file:focus-within { outline: 2px solid var(--ink); outline-offset: 3px; }
+ul { list-style: none; padding: 0; margin: 12px 0; border-top: 1px solid var(--rules); }
+li { display: flex; align-items: baseline; gap: 14px; padding: 10px 2px; border-bottom: 1px solid var(--rules); }
+.open { font-family: var(--head); font-size: 18px; font-weight: 650; text-decoration: none; overflow-wrap: anywhere; } .open:hover { text-decoration: underline; }
+.tools { display: flex; gap: 12px; white-space: nowrap; }
+.back { background: var(--shade); padding: 6px 12px; border-radius: 6px; }
+</style>

@@ -1,0 +1,109 @@
+<script setup lang="ts">
+import { useElementSize } from '@vueuse/core'
+import { computed, onMounted, onUnmounted, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import type { RowOf } from '@/api/client'
+import { useQuietly } from '@/page/quietly'
+import Spread from '@/parts/Spread.vue'
+import Thread, { type ThreadStage } from '@/parts/Thread.vue'
+import { useBook } from '@/stores/book'
+import { useLive } from '@/stores/live'
+import QuestPage from './QuestPage.vue'
+import StagePage from './StagePage.vue'
+
+const book = useBook()
+const live = useLive()
+const route = useRoute()
+const router = useRouter()
+const { quietly } = useQuietly()
+const place = ref<HTMLElement | null>(null)
+const { width } = useElementSize(place)
+const NUMBERS = ['No', 'One', 'Two', 'Three', 'Four', 'Five', 'Six', 'Seven', 'Eight', 'Nine', 'Ten']
+
+const quests = computed(() => book.of('quest'))
+const selected = computed(() => String(route.params.selected ?? ''))
+const quest = computed(() => quests.value.find((q) => q.key === selected.value.split('.')[0]))
+const stage = computed(() => {
+  const key = selected.value.split('.')[1]
+  return key && quest.value ? book.of('stage', quest.value.id).find((s) => s.key === key) : undefined
+})
+const title = computed(() => `${NUMBERS[quests.value.length] ?? quests.value.length} ${quests.value.length === 1 ? 'quest' : 'quests'}`)
+
+function choose(key: string): void {
+  void router.push({ name: 'quests', params: { ...route.params, selected: key }, query: route.query })
+}
+function stages(owner: RowOf<'quest'>): ThreadStage[] {
+  return book.of('stage', owner.id).map((s) => ({ key: s.key, name: s.values.name, notes: book.of('objective', s.id).map((o) => o.values.name.toLowerCase()) }))
+}
+function line(owner: RowOf<'quest'>): string {
+  const gifts = owner.values.rewards.split('\n').filter(Boolean).map((s) => s.replace(/^give |^grant /, '').replace('money', book.settings?.values.money_name ?? 'money').replace(/ for \d+ uses$/, '').replaceAll('_', ' '))
+  return [owner.values.offered_by ? `${book.name(owner.values.offered_by)} asks` : 'nobody offers it yet', gifts.join(', ')].filter(Boolean).join(' · ')
+}
+async function addQuest(): Promise<void> {
+  const made = await book.edit([{ do: 'add', type: 'quest', values: { name: 'New quest', bead: ['circle', 'diamond', 'square', 'triangle', 'hexagon'][quests.value.length % 5] } as never }], 'Added a quest')
+  const row = made.rows.find((r) => r.type === 'quest')
+  if (!row) return
+  await book.edit([{ do: 'add', type: 'stage', owner: row.id, key: 'first', values: { name: 'First stage' } as never }], 'Added a stage')
+  choose(row.key)
+}
+async function addStage(): Promise<void> {
+  const owner = quest.value
+  if (!owner) return
+  const all = book.of('stage', owner.id)
+  const at = stage.value ? all.findIndex((s) => s.id === stage.value?.id) : all.length - 1
+  const before = all[at]?.order ?? 0
+  const after = all[at + 1]?.order
+  const order = after === undefined ? undefined : (before + after) / 2
+  let n = all.length + 1
+  while (all.some((s) => s.key === `stage_${n}`)) n++
+  const made = await book.edit([{ do: 'add', type: 'stage', owner: owner.id, key: `stage_${n}`, order: order ?? null, values: { name: `Stage ${n}` } as never }], `Added a stage to ${owner.values.name}`)
+  const row = made.rows.find((r) => r.type === 'stage')
+  if (row) choose(`${owner.key}.${row.key}`)
+}
+async function shift(by: number): Promise<void> {
+  const owner = quest.value
+  const mine = stage.value
+  if (!owner || !mine) return
+  const all = book.of('stage', owner.id)
+  const other = all[all.findIndex((s) => s.id === mine.id) + by]
+  if (other) await book.edit([{ do: 'set', id: mine.id, order: other.order }, { do: 'set', id: other.id, order: mine.order }], `Moved ${mine.values.name}`)
+}
+function onKey(event: KeyboardEvent): void {
+  if ((event.target as HTMLElement).closest('input, textarea') || event.ctrlKey || event.metaKey) return
+  if (event.altKey && (event.key === 'ArrowLeft' || event.key === 'ArrowRight')) {
+    event.preventDefault()
+    void quietly(shift(event.key === 'ArrowLeft' ? -1 : 1))
+  } else if (event.key === 'n' && !event.altKey) void quietly(addQuest())
+  else if (event.key === 'b' && !event.altKey) void quietly(addStage())
+}
+onMounted(() => window.addEventListener('keydown', onKey))
+onUnmounted(() => window.removeEventListener('keydown', onKey))
+</script>
+
+<template>
+  <Spread>
+    <template #left>
+      <section ref="place" class="quests">
+        <header><h1>{{ title }}</h1><p class="quiet small"><button class="link" @click="quietly(addQuest())"><span class="key">N</span> new quest</button> · <button class="link" :disabled="!quest" @click="quietly(addStage())"><span class="key">B</span> new bead after this one</button></p></header>
+        <article v-for="(one, i) in quests" :key="one.id" :class="{ chosen: one.key === quest?.key }">
+          <h2><button :data-quest="one.key" @click="choose(one.key)">{{ one.values.name }}</button></h2>
+          <p class="quiet small">{{ line(one) }}</p>
+          <Thread :quest="one.values.name" :stages="stages(one)" :bead="one.values.bead" :strand="i" :now="live.reading?.stages[one.key] ?? ''" :status="live.reading?.statuses[one.key] ?? ''" :selected="one.key === quest?.key ? (stage?.key ?? '') : ''" notes :width="width - 60" @choose="(s) => choose(`${one.key}.${s}`)" />
+        </article>
+        <p v-if="!quests.length" class="empty">No quest yet. A quest is a thread with a bead for each stage; objects, lines and places move it along. <button class="link" @click="quietly(addQuest())">Begin the first one</button></p>
+      </section>
+    </template>
+    <StagePage v-if="stage && quest" :key="stage.id" :quest="quest" :stage="stage" @chosen="choose" />
+    <QuestPage v-else-if="quest" :key="quest.id" :quest="quest" @chosen="choose" @add="quietly(addStage())" />
+    <div v-else class="quiet"><h1>No quest chosen</h1><p>Choose a name or a bead on the left to see all that touches it in one place.</p></div>
+  </Spread>
+</template>
+
+<style scoped>
+.quests { flex: 1; overflow: auto; padding: 20px 24px; }
+header { display: flex; justify-content: space-between; align-items: baseline; }
+article { margin-top: 20px; padding-left: 10px; margin-left: -13px; border-left: 3px solid transparent; }
+article.chosen { border-left-color: var(--ink); }
+article h2 { font-size: 16px; }
+.empty { max-width: 52ch; margin-top: 24px; }
+</style>

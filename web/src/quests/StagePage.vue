@@ -1,0 +1,92 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import { answered, api, RefusedError, type RowOf, type Schemas } from '@/api/client'
+import { useQuietly } from '@/page/quietly'
+import EditWord from '@/parts/EditWord.vue'
+import SectionHead from '@/parts/SectionHead.vue'
+import TextProse from '@/parts/TextProse.vue'
+import { useBook } from '@/stores/book'
+import { useLive } from '@/stores/live'
+import { usePageReading } from '@/stores/page'
+import ObjectiveLine from './ObjectiveLine.vue'
+import TouchList from './TouchList.vue'
+
+const props = defineProps<{ quest: RowOf<'quest'>; stage: RowOf<'stage'> }>()
+const emit = defineEmits<{ chosen: [key: string] }>()
+const book = useBook()
+const live = useLive()
+const router = useRouter()
+const { quietly } = useQuietly()
+const { reading } = usePageReading(() => props.stage.id)
+const touches = ref<Schemas['StageReading'] | null>(null)
+
+const stages = computed(() => book.of('stage', props.quest.id))
+const number = computed(() => stages.value.findIndex((s) => s.id === props.stage.id) + 1)
+const objectives = computed(() => book.of('objective', props.stage.id))
+const onward = computed(() => [{ value: '', label: 'wait for a cue to move it on' }, { value: 'done', label: 'finish the quest' }, ...stages.value.filter((s) => s.id !== props.stage.id).map((s) => ({ value: s.key, label: `on to ${s.values.name.toLowerCase()}` }))])
+const last = computed(() => number.value === stages.value.length && props.quest.values.handed_in)
+const point = computed(() => `${props.quest.key}.${props.stage.key}`)
+const inUse = computed(() => book.refusal?.problems[0]?.code === 'in_use')
+
+async function read(): Promise<void> {
+  try {
+    touches.value = answered<Schemas['StageReading']>(await api.GET('/api/projects/{project}/stages/{quest}/{stage}', { params: { path: { project: book.project, quest: props.quest.key, stage: props.stage.key } } }))
+  } catch (error) {
+    if (!(error instanceof RefusedError)) throw error
+  }
+}
+watch([() => book.editNumber, () => props.stage.key], read, { immediate: true })
+
+function set(values: Record<string, unknown>): void {
+  void quietly(book.set(props.stage.id, values))
+}
+async function rename(name: string): Promise<void> {
+  const plain = name.toLowerCase().replace(/[^a-z0-9]+/g, '_').replace(/^_+|_+$/g, '')
+  const fresh = /^(stage_\d+|first)$/.test(props.stage.key) && plain && !stages.value.some((s) => s.key === plain)
+  if (await quietly(book.edit([{ do: 'set', id: props.stage.id, key: fresh ? plain : null, values: { name } as never }])) && fresh) emit('chosen', `${props.quest.key}.${plain}`)
+}
+function addObjective(): void {
+  void quietly(book.edit([{ do: 'add', type: 'objective', owner: props.stage.id, values: { name: 'New objective', type: 'by_hand' } as never }], 'Added an objective'))
+}
+async function remove(clean: boolean): Promise<void> {
+  if (await quietly(book.edit([{ do: 'remove', id: props.stage.id, clean }]))) emit('chosen', props.quest.key)
+}
+function go(place: string): void {
+  const [kind = '', a = '', b = ''] = place.split('/')
+  if (kind === 'object') void router.push({ name: 'plan', params: { selected: a }, query: { as_if: live.asked || undefined } })
+  else if (kind === 'line') void router.push({ name: 'dialogue', params: { selected: b }, query: { as_if: live.asked || undefined } })
+  else if (kind === 'stage') emit('chosen', `${a}.${b}`)
+}
+</script>
+
+<template>
+  <p class="small quiet"><button class="link" @click="emit('chosen', quest.key)">{{ quest.values.name }}</button> · stage {{ number }} of {{ stages.length }} · <span class="mono">{{ stage.key }}</span></p>
+  <h1><EditWord :text="stage.values.name" label="name" kind="text" @change="(v) => rename(v)" /></h1>
+  <p class="small"><button class="link" @click="live.choose(live.asked === point ? '' : point)">{{ live.asked === point ? 'end as if' : 'see the level as if it stood here' }}</button></p>
+  <SectionHead title="Journal" remember="stage-journal">
+    <p class="measure"><EditWord :text="stage.values.journal || 'nothing written yet'" label="journal" kind="long" :value="stage.values.journal" @change="(v) => set({ journal: v })" /></p>
+  </SectionHead>
+  <SectionHead title="Objectives" remember="stage-objectives">
+    <template #note><button class="link" @click="addObjective">+ objective</button></template>
+    <ObjectiveLine v-for="one in objectives" :key="one.id" :objective="one" />
+    <p class="quiet">All met: <template v-if="last">the quest is ready to be handed in.</template><template v-else><EditWord :text="onward.find((o) => o.value === stage.values.then)?.label ?? stage.values.then" label="all met" kind="choice" :choices="onward" @change="(v) => set({ then: v })" />.</template></p>
+  </SectionHead>
+  <SectionHead title="On entering" remember="stage-entering">
+    <TextProse :record="stage.id" field="entering" start="steps" self="" :reading="reading?.texts[`${stage.id}.entering`]" empty="Nothing." label="on entering" />
+  </SectionHead>
+  <SectionHead title="Brings it here" :note="`${touches?.brings.length ?? 0} ${touches?.brings.length === 1 ? 'way' : 'ways'}`" remember="stage-brings">
+    <TouchList :touches="touches?.brings ?? []" empty="Nothing moves the quest here." sources @go="go" />
+  </SectionHead>
+  <SectionHead title="Becomes possible" :note="String(touches?.becomes.length ?? 0)" remember="stage-becomes">
+    <TouchList :touches="touches?.becomes ?? []" empty="Nothing that was not possible before." @go="go" />
+  </SectionHead>
+  <SectionHead title="Stops being possible" :note="String(touches?.stops.length ?? 0)" remember="stage-stops">
+    <TouchList :touches="touches?.stops ?? []" empty="Nothing." @go="go" />
+  </SectionHead>
+  <p class="last small"><button class="link" @click="remove(false)">delete this stage</button><button v-if="inUse" class="link trouble" @click="remove(true)">delete it and leave holes where it is used</button></p>
+</template>
+
+<style scoped>
+.last { margin-top: 20px; display: flex; gap: 16px; }
+</style>

@@ -1,0 +1,31 @@
+import { createRouter, createWebHistory } from 'vue-router'
+
+export const PLACES = [
+  { key: 'plan', name: 'Plan' },
+  { key: 'quests', name: 'Quests' },
+  { key: 'dialogue', name: 'Dialogue' },
+  { key: 'items', name: 'Items & facts' },
+  { key: 'playtest', name: 'Playtest' },
+] as const
+
+export type PlaceKey = (typeof PLACES)[number]['key']
+
+export const router = createRouter({
+  history: createWebHistory('/'),
+  routes: [
+    { path: '/', name: 'projects', component: () => import('./projects/ProjectsPlace.vue') },
+    {
+      path: '/p/:project(\\d+)',
+      component: () => import('./ProjectFrame.vue'),
+      children: [
+        { path: '', redirect: (to) => `/p/${String(to.params.project)}/plan` },
+        { path: 'plan/:selected?', name: 'plan', component: () => import('./plan/PlanPlace.vue') },
+        { path: 'quests/:selected?', name: 'quests', component: () => import('./quests/QuestsPlace.vue') },
+        { path: 'dialogue/:selected?', name: 'dialogue', component: () => import('./dialogue/DialoguePlace.vue') },
+        { path: 'items/:selected?', name: 'items', component: () => import('./items/ItemsPlace.vue') },
+        { path: 'playtest/:selected?', name: 'playtest', component: () => import('./playtest/PlaytestPlace.vue') },
+      ],
+    },
+    { path: '/:rest(.*)*', redirect: '/' },
+  ],
+})
