@@ -31,7 +31,7 @@ async function open(): Promise<void> {
   }
 }
 function walk(): void {
-  void router.push(walkTarget(route))
+  void router.push(walkTarget(route, book))
 }
 async function turn(what: 'undo' | 'redo'): Promise<void> {
   try {

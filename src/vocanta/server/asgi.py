@@ -17,5 +17,7 @@ from django.urls import path  # noqa: E402
 
 from .consumers import PlaytestConsumer  # noqa: E402
 
-_sockets: Any = URLRouter([path("ws/projects/<int:project>/play", PlaytestConsumer.as_asgi())])
+_play: Any = PlaytestConsumer.as_asgi()
+_routes: Any = [path("ws/projects/<int:project>/play", _play)]
+_sockets: Any = URLRouter(_routes)
 application = ProtocolTypeRouter({"http": _http, "websocket": OriginValidator(_sockets, settings.ALLOWED_HOSTS)})

@@ -12,6 +12,10 @@ def read_changes(text: str) -> tuple[tuple[str, int], ...]:
     for pair in filter(None, text.split(",")):
         column, _, value = pair.partition("=")
         if not value.lstrip("-").isdigit():
-            raise Refused(422, "Change unreadable", [Problem("change_unreadable", f"“{pair}” is no change.", "Write column=number.", "changes")])
+            raise Refused(
+                422,
+                "Change unreadable",
+                [Problem("change_unreadable", f"“{pair}” is no change.", "Write column=number.", "changes")],
+            )
         found.append((column, int(value)))
     return tuple(found)

@@ -21,7 +21,6 @@ from .shapes import ChangeAsked
 from .validating import full_values
 
 
-
 class Changing:
     """Carries out the changes of one edit. Everything happens inside the caller's transaction."""
 
@@ -47,8 +46,13 @@ class Changing:
         key = self._new_key(change, values, owner)
         owner_id = owner.pk if owner else None
         record = models.RECORD_MODELS[change.type](
-            project=self.project, type=change.type, key=key, owner_id=owner_id, order=self._order(change),
-            scope=store.scope_of(change.type, owner_id))
+            project=self.project,
+            type=change.type,
+            key=key,
+            owner_id=owner_id,
+            order=self._order(change),
+            scope=store.scope_of(change.type, owner_id),
+        )
         store.put_values(record, values)
         record.save()
         self._note(record, None)
@@ -58,9 +62,20 @@ class Changing:
         owner = self._get(change.owner) if change.owner is not None else None
         owner_type = owner.type if owner else "project"
         if change.type not in CHILDREN.get(owner_type, {}).values():
-            raise Refused(422, "Not possible there", [Problem(
-                "wrong_owner", f"A {owner_type} cannot own a {change.type or 'nameless thing'}.",
-                "Add it to one of: " + ", ".join(t for t, kids in CHILDREN.items() if change.type in kids.values()) + ".", "owner")])
+            raise Refused(
+                422,
+                "Not possible there",
+                [
+                    Problem(
+                        "wrong_owner",
+                        f"A {owner_type} cannot own a {change.type or 'nameless thing'}.",
+                        "Add it to one of: "
+                        + ", ".join(t for t, kids in CHILDREN.items() if change.type in kids.values())
+                        + ".",
+                        "owner",
+                    )
+                ],
+            )
         return owner
 
     def _new_key(self, change: ChangeAsked, values: dict[str, Any], owner: models.Record | None) -> str:
@@ -78,7 +93,9 @@ class Changing:
     def _hold_key(self, key: str, taken: set[str], path: str) -> None:
         problem = key_problem(key, path=path)
         if problem is None and key in taken:
-            problem = Problem("name_taken", f"“{key}” is already the name of something.", f"Try {free_key(key, taken)}.", path)
+            problem = Problem(
+                "name_taken", f"“{key}” is already the name of something.", f"Try {free_key(key, taken)}.", path
+            )
         if problem:
             raise Refused(422, "Not a possible name", [problem])
 
@@ -105,12 +122,18 @@ class Changing:
         self._save(record, was)
 
     def _stale(self, record: models.Record, change: ChangeAsked) -> Refused:
-        problem = Problem("changed_since", f"{self.shown(record)} was changed in another tab while you were at it.",
-                          "Both are shown: keep yours, or take theirs.", f"record/{record.pk}")
+        problem = Problem(
+            "changed_since",
+            f"{self.shown(record)} was changed in another tab while you were at it.",
+            "Both are shown: keep yours, or take theirs.",
+            f"record/{record.pk}",
+        )
         return Refused(412, "Changed since", [problem], yours=change.values, theirs=store.row_of(record))
 
     def _rename(self, record: models.Record, key: str) -> None:
-        taken = set(models.Record.objects.filter(project=self.project, scope=record.scope).values_list("key", flat=True))
+        taken = set(
+            models.Record.objects.filter(project=self.project, scope=record.scope).values_list("key", flat=True)
+        )
         self._hold_key(key, taken, f"{record.type}/{record.key}")
         old = record.key
         record.key = key
@@ -149,17 +172,32 @@ class Changing:
         return found
 
     def _in_use(self, record: models.Record, users: list[models.Record]) -> Refused:
-        uses = [{"record": u.pk, "place": self.shown(u)} for u in users]
-        listed = ", ".join(u["place"] for u in uses[:6])
-        return Refused(409, "Still used", [Problem(
-            "in_use", f"{self.shown(record)} is used by {listed}.",
-            "Agree to the cleaning up: every use becomes a “?” to be filled in. Or change the uses first.", f"record/{record.pk}")], uses=uses)
+        places = [self.shown(u) for u in users]
+        uses = [{"record": u.pk, "place": p} for u, p in zip(users, places, strict=True)]
+        listed = ", ".join(places[:6])
+        return Refused(
+            409,
+            "Still used",
+            [
+                Problem(
+                    "in_use",
+                    f"{self.shown(record)} is used by {listed}.",
+                    "Agree to the cleaning up: every use becomes a “?” to be filled in. Or change the uses first.",
+                    f"record/{record.pk}",
+                )
+            ],
+            uses=uses,
+        )
 
     # --- other records that name one
 
     def _users(self, names: list[str], owner: str | None) -> list[models.Record]:
         found = models.Reference.objects.filter(record__project=self.project, name__in=names)
-        found = found.filter(name_owner="") if owner is None else found.filter(name_owner=owner) | found.filter(field="then")
+        found = (
+            found.filter(name_owner="")
+            if owner is None
+            else found.filter(name_owner=owner) | found.filter(field="then")
+        )
         ids = sorted(set(found.values_list("record_id", flat=True)))
         return [self._get(i) for i in ids]
 
@@ -169,8 +207,11 @@ class Changing:
         for field in text_fields(user.type):
             text = values.get(field) or ""
             for old, new in names.items():
-                spans = [r.span for r in references_of(user.type, {field: text})
-                         if r.field == field and r.name == old and r.span and (r.owner or None) == owner]
+                spans = [
+                    r.span
+                    for r in references_of(user.type, {field: text})
+                    if r.field == field and r.name == old and r.span and (r.owner or None) == owner
+                ]
                 text = replaced(text, spans, new)
             values[field] = text
         plain = {r.field for r in references_of(user.type, values) if r.span is None and r.name in names}
@@ -187,8 +228,12 @@ class Changing:
     def _checked(self, record_type: str, record: models.Record | None, values: dict[str, Any]) -> dict[str, Any] | None:
         """Values held against the core's record, texts made canonical; None where there are problems, which are kept."""
         try:
-            return full_values(record_type, store.values_of(record) if record else None, values,
-                               f"{record_type}/{record.key}" if record else record_type)
+            return full_values(
+                record_type,
+                store.values_of(record) if record else None,
+                values,
+                f"{record_type}/{record.key}" if record else record_type,
+            )
         except ProjectError as error:
             self._problems += error.problems
             return None
@@ -249,7 +294,9 @@ class Changing:
     def sentence(self) -> str:
         """The edit in words, after its first change."""
         more = len(self.after) - 1
-        return self._first_sentence + (f" and {more} more" if more > 0 and "Deleted" not in self._first_sentence else "")
+        return self._first_sentence + (
+            f" and {more} more" if more > 0 and "Deleted" not in self._first_sentence else ""
+        )
 
     @staticmethod
     def shown(record: models.Record) -> str:
@@ -270,4 +317,6 @@ class Changing:
             return f"Turned {self.shown(record)}"
         if change.key is not None or fields == {"name"}:
             return f"Renamed {self.shown(record)}"
-        return f"Changed {', '.join(sorted(f.replace('_', ' ') for f in fields)) or 'the place'} of {self.shown(record)}"
+        return (
+            f"Changed {', '.join(sorted(f.replace('_', ' ') for f in fields)) or 'the place'} of {self.shown(record)}"
+        )

@@ -78,8 +78,14 @@ class PlaytestConsumer(AsyncWebsocketConsumer):
         await self.send(json.dumps({"run": self.run_id}))
         environment = {**os.environ, "OPENBLAS_NUM_THREADS": "1"}
         self.engine = await asyncio.create_subprocess_exec(
-            sys.executable, "-m", "vocanta.server.engine_process", stdin=asyncio.subprocess.PIPE,
-            stdout=asyncio.subprocess.PIPE, env=environment, limit=16 * 1024 * 1024)
+            sys.executable,
+            "-m",
+            "vocanta.server.engine_process",
+            stdin=asyncio.subprocess.PIPE,
+            stdout=asyncio.subprocess.PIPE,
+            env=environment,
+            limit=16 * 1024 * 1024,
+        )
         assert self.engine.stdin is not None
         self.engine.stdin.write((json.dumps(first) + "\n").encode())
         self.pump = asyncio.create_task(self._pass_on(self.engine))

@@ -50,7 +50,11 @@ def locked(project_id: int) -> models.Project:
     """The project inside the transaction, its edit number raised by one."""
     project = models.Project.objects.filter(pk=project_id, deleted_at=None).first()
     if project is None:
-        raise Refused(404, "No such project", [Problem("not_found", "There is no such project.", "Choose one from the list.", "project")])
+        raise Refused(
+            404,
+            "No such project",
+            [Problem("not_found", "There is no such project.", "Choose one from the list.", "project")],
+        )
     project.edit_number += 1
     project.save()
     return project
@@ -66,10 +70,16 @@ def _keep(project: models.Project, asked: EditAsked, changing: Changing) -> None
         last.number, last.name = project.edit_number, asked.name or changing.sentence()
         last.save()
         return
-    edit = models.Edit.objects.create(project=project, number=project.edit_number, tab=asked.tab,
-                                      name=(asked.name or changing.sentence())[:300], gesture=asked.gesture)
+    edit = models.Edit.objects.create(
+        project=project,
+        number=project.edit_number,
+        tab=asked.tab,
+        name=(asked.name or changing.sentence())[:300],
+        gesture=asked.gesture,
+    )
     models.Change.objects.bulk_create(
-        models.Change(edit=edit, record_id=i, before=changing.before[i], after=changing.after[i]) for i in changing.before
+        models.Change(edit=edit, record_id=i, before=changing.before[i], after=changing.after[i])
+        for i in changing.before
     )
 
 
@@ -83,6 +93,7 @@ def _one_gesture(last: models.Edit, asked: EditAsked, changing: Changing) -> boo
 
 
 # --- undo and redo
+
 
 def undo(project_id: int, tab: str) -> EditDone:
     """Take back the last edit of a tab. Raises `Refused` 409 where there is none or somebody changed it since."""
@@ -105,8 +116,18 @@ def _turn(project_id: int, tab: str, found_as: str, becomes: str) -> EditDone:
     edit = _next(project, tab, found_as)
     if edit is None:
         word = "undo" if found_as == "done" else "redo"
-        raise Refused(409, f"Nothing to {word}", [Problem(f"nothing_to_{word}", f"There is nothing to {word} in this tab.",
-                                                          "Edits of other tabs are undone in History.", "edit")])
+        raise Refused(
+            409,
+            f"Nothing to {word}",
+            [
+                Problem(
+                    f"nothing_to_{word}",
+                    f"There is nothing to {word} in this tab.",
+                    "Edits of other tabs are undone in History.",
+                    "edit",
+                )
+            ],
+        )
     back = found_as == "done"
     touched = Touched()
     for change in edit.changes.all():
@@ -127,8 +148,14 @@ def _hold_against_now(project: models.Project, touched: Touched) -> None:
         target = touched.after[record_id]
         if (now is None) != (left is None) or (now and left and not _same_where_changed(now, left, target)):
             name = (now or left or {}).get("key", "")
-            problems.append(Problem("changed_since", f"“{name}” was changed by somebody else since.",
-                                    "Look at both in History and choose; nothing was changed now.", f"record/{record_id}"))
+            problems.append(
+                Problem(
+                    "changed_since",
+                    f"“{name}” was changed by somebody else since.",
+                    "Look at both in History and choose; nothing was changed now.",
+                    f"record/{record_id}",
+                )
+            )
             sides.append({"record": record_id, "yours": left, "theirs": now})
     if problems:
         raise Refused(409, "Changed since", problems, sides=sides)
@@ -150,17 +177,23 @@ def _restore(project: models.Project, touched: Touched) -> tuple[list[dict[str, 
     removed = [i for i, data in touched.after.items() if data is None]
     rows = []
     models.Record.objects.filter(project=project, pk__in=removed).delete()
-    wanted = sorted(((i, d) for i, d in touched.after.items() if d is not None), key=lambda pair: _depth(pair[1]["type"]))
+    wanted = sorted(
+        ((i, d) for i, d in touched.after.items() if d is not None), key=lambda pair: _depth(pair[1]["type"])
+    )
     for record_id, data in wanted:
         record = store.get_record(project, record_id)
         if record is None:
-            record = models.RECORD_MODELS[data["type"]](pk=record_id, project=project, type=data["type"], version=_last_version(project))
+            record = models.RECORD_MODELS[data["type"]](
+                pk=record_id, project=project, type=data["type"], version=_last_version(project)
+            )
         left = touched.before[record_id]
         for name in ("key", "scope", "order"):
             if left is None or left[name] != data[name]:
                 setattr(record, name, data[name])
         record.owner_id = data["owner"]
-        store.put_values(record, {k: v for k, v in data["values"].items() if left is None or left["values"].get(k) != v})
+        store.put_values(
+            record, {k: v for k, v in data["values"].items() if left is None or left["values"].get(k) != v}
+        )
         record.version += 1
         record.save()
         store.note_references(record)
@@ -182,9 +215,13 @@ def _depth(record_type: str) -> int:
     return _DEPTH[record_type]
 
 
-def _done(project: models.Project, tab: str, rows: list[dict[str, Any]], removed: list[int], select: str = "") -> EditDone:
+def _done(
+    project: models.Project, tab: str, rows: list[dict[str, Any]], removed: list[int], select: str = ""
+) -> EditDone:
     before, after = _next(project, tab, "done"), _next(project, tab, "undone")
-    return EditDone(project.edit_number, rows, removed, before.name if before else "", after.name if after else "", select)
+    return EditDone(
+        project.edit_number, rows, removed, before.name if before else "", after.name if after else "", select
+    )
 
 
 def can_undo(project: models.Project, tab: str) -> tuple[str, str]:

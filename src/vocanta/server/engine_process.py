@@ -41,8 +41,15 @@ class Session:
         project = fileformat.loads(begin["project"])
         self.out, self.controls = out, frozenset(c.key for c in project.controls)
         start = begin.get("start") or {}
-        self.run = Run(project, Start(start.get("x"), start.get("y"), start.get("facing"),
-                                      tuple((str(n), int(v)) for n, v in start.get("puts", []))))
+        self.run = Run(
+            project,
+            Start(
+                start.get("x"),
+                start.get("y"),
+                start.get("facing"),
+                tuple((str(n), int(v)) for n, v in start.get("puts", [])),
+            ),
+        )
         self.painter = Painter(self.run)
         self.paused, self.pace = False, USUAL_PACE
         self._waiting: list[Input] = []
@@ -69,9 +76,17 @@ class Session:
         """One message from outside; nonsense is answered and changes nothing."""
         try:
             if not isinstance(message, dict) or len(message) != 1:
-                raise ProjectError([Problem("message_senseless", "The message is not understood.",
-                                            "Send one of input, do, why.", "message")])
-            (what, value), = message.items()
+                raise ProjectError(
+                    [
+                        Problem(
+                            "message_senseless",
+                            "The message is not understood.",
+                            "Send one of input, do, why.",
+                            "message",
+                        )
+                    ]
+                )
+            ((what, value),) = message.items()
             if what == "input":
                 self._waiting.append(read_input(value, self.controls))
             elif what == "do":
@@ -79,8 +94,16 @@ class Session:
             elif what == "why" and isinstance(value, str):
                 self._send({"why": explained(self.run, value)})
             else:
-                raise ProjectError([Problem("message_senseless", f"“{str(what)[:40]}” is not understood.",
-                                            "Send one of input, do, why.", "message")])
+                raise ProjectError(
+                    [
+                        Problem(
+                            "message_senseless",
+                            f"“{str(what)[:40]}” is not understood.",
+                            "Send one of input, do, why.",
+                            "message",
+                        )
+                    ]
+                )
         except ProjectError as error:
             self._send({"problems": [p.as_dict() for p in error.problems]})
 
@@ -93,8 +116,16 @@ class Session:
         elif what in ("slower", "faster"):
             self.pace = min(max(self.pace + (1 if what == "faster" else -1), 0), len(PACES) - 1)
         else:
-            raise ProjectError([Problem("message_senseless", f"“{str(what)[:40]}” cannot be done.",
-                                        "Do one of pause, go, tick, slower, faster.", "do")])
+            raise ProjectError(
+                [
+                    Problem(
+                        "message_senseless",
+                        f"“{str(what)[:40]}” cannot be done.",
+                        "Do one of pause, go, tick, slower, faster.",
+                        "do",
+                    )
+                ]
+            )
         self._send({"paused": self.paused, "pace": PACES[self.pace]})
 
     def step(self) -> None:
@@ -124,9 +155,14 @@ def merged(inputs: list[Input]) -> Input:
     """Several inputs of one tick as one: nothing pressed between two ticks is lost."""
     last = inputs[-1]
     return Input(
-        last.move, tuple(dict.fromkeys(c for i in inputs for c in i.down)), tuple(dict.fromkeys(c for i in inputs for c in i.up)),
-        next((i.choose for i in inputs if i.choose), ""), any(i.skip for i in inputs),
-        next((i.walk_to for i in reversed(inputs) if i.walk_to), None), next((i.look for i in reversed(inputs) if i.look is not None), None))
+        last.move,
+        tuple(dict.fromkeys(c for i in inputs for c in i.down)),
+        tuple(dict.fromkeys(c for i in inputs for c in i.up)),
+        next((i.choose for i in inputs if i.choose), ""),
+        any(i.skip for i in inputs),
+        next((i.walk_to for i in reversed(inputs) if i.walk_to), None),
+        next((i.look for i in reversed(inputs) if i.look is not None), None),
+    )
 
 
 def _read_lines(source: TextIO, messages: queue.Queue[Any]) -> None:

@@ -32,9 +32,13 @@ def found_project(project_id: int) -> models.Project:
 def all_projects() -> list[ProjectLine]:
     """Every project, the one changed last first. Two queries."""
     counted = {t: Count("records", filter=Q(records__type=t)) for t in ("level", "object", "quest")}
-    projects = models.Project.objects.filter(deleted_at=None).annotate(**counted).order_by("-changed_at")
+    found = models.Project.objects.filter(deleted_at=None).annotate(**counted).order_by("-changed_at")
+    columns = ("pk", "changed_at", "edit_number", *counted)
     names = dict(models.SettingsRecord.objects.values_list("project_id", "name"))
-    return [ProjectLine(p.pk, names[p.pk], p.changed_at.isoformat(), p.edit_number, p.level, p.object, p.quest) for p in projects]  # type: ignore[attr-defined]
+    return [
+        ProjectLine(pk, names[pk], changed_at.isoformat(), number, levels, objects, quests)
+        for pk, changed_at, number, levels, objects, quests in found.values_list(*columns)
+    ]
 
 
 def new_project(name: str) -> models.Project:
@@ -83,10 +87,30 @@ def rows(project: models.Project) -> list[dict[str, Any]]:
 def if_match(header: str | None) -> int | None:
     """The version a write is based on, from its If-Match header. Raises `Refused` 428 without one, 400 for nonsense."""
     if header is None:
-        raise Refused(428, "Version missing", [Problem("version_missing", "The write does not say which version it is based on.",
-                                                       "Send the record's ETag as If-Match.", "If-Match")])
+        raise Refused(
+            428,
+            "Version missing",
+            [
+                Problem(
+                    "version_missing",
+                    "The write does not say which version it is based on.",
+                    "Send the record's ETag as If-Match.",
+                    "If-Match",
+                )
+            ],
+        )
     bare = header.strip().removeprefix("W/").strip('"')
     if not bare.isdigit():
-        raise Refused(400, "Version unreadable", [Problem("version_unreadable", f"{header!r} is no version.",
-                                                          "Send the record's ETag as it was given.", "If-Match")])
+        raise Refused(
+            400,
+            "Version unreadable",
+            [
+                Problem(
+                    "version_unreadable",
+                    f"{header!r} is no version.",
+                    "Send the record's ETag as it was given.",
+                    "If-Match",
+                )
+            ],
+        )
     return int(bare)

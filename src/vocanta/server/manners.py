@@ -39,13 +39,31 @@ class OriginMiddleware:
         try:
             host = request.get_host()
         except DisallowedHost:
-            return problem_json(400, "Unknown host", [Problem(
-                "host_unknown", "This server does not answer to that host name.",
-                "Open it by the address it printed at its start, or name the host in VOCANTA_HOSTS.", "Host")])
+            return problem_json(
+                400,
+                "Unknown host",
+                [
+                    Problem(
+                        "host_unknown",
+                        "This server does not answer to that host name.",
+                        "Open it by the address it printed at its start, or name the host in VOCANTA_HOSTS.",
+                        "Host",
+                    )
+                ],
+            )
         if not origin_allowed(request.headers.get("Origin"), host):
-            return problem_json(403, "Foreign origin", [Problem(
-                "origin_foreign", "That request came from a page of another address.",
-                "Open the application by its own address.", "Origin")])
+            return problem_json(
+                403,
+                "Foreign origin",
+                [
+                    Problem(
+                        "origin_foreign",
+                        "That request came from a page of another address.",
+                        "Open the application by its own address.",
+                        "Origin",
+                    )
+                ],
+            )
         return self.get_response(request)
 
 
@@ -66,13 +84,21 @@ class PolicyMiddleware:
 def problem_body(status: int, title: str, problems: list[Problem], **more: Any) -> dict[str, Any]:
     """A refusal as RFC 9457 problem details."""
     detail = " ".join(p.message for p in problems)
-    return {"type": "about:blank", "title": title, "status": status, "detail": detail,
-            "problems": [p.as_dict() for p in problems], **more}
+    return {
+        "type": "about:blank",
+        "title": title,
+        "status": status,
+        "detail": detail,
+        "problems": [p.as_dict() for p in problems],
+        **more,
+    }
 
 
 def problem_json(status: int, title: str, problems: list[Problem], **more: Any) -> JsonResponse:
     """A refusal outside the REST views."""
-    return JsonResponse(problem_body(status, title, problems, **more), status=status, content_type="application/problem+json")
+    return JsonResponse(
+        problem_body(status, title, problems, **more), status=status, content_type="application/problem+json"
+    )
 
 
 def problem_response(error: Exception, context: dict[str, Any]) -> Response | None:
@@ -83,13 +109,27 @@ def problem_response(error: Exception, context: dict[str, Any]) -> Response | No
         return _response(422, "Cannot be used like that", list(error.problems), {})
     if isinstance(error, RequestDataTooBig):
         most = settings.DATA_UPLOAD_MAX_MEMORY_SIZE // (1024 * 1024)
-        return _response(413, "Too large", [Problem("too_large", f"That is more than {most} MB.",
-                                                    "Send less at once.", "body")], {})
+        return _response(
+            413, "Too large", [Problem("too_large", f"That is more than {most} MB.", "Send less at once.", "body")], {}
+        )
     if isinstance(error, exceptions.APIException):
-        return _response(error.status_code, error.default_code, [Problem(
-            str(error.default_code), str(error.detail), "Send JSON in the shape that /api/schema describes.", "body")], {})
+        return _response(
+            error.status_code,
+            error.default_code,
+            [
+                Problem(
+                    str(error.default_code),
+                    str(error.detail),
+                    "Send JSON in the shape that /api/schema describes.",
+                    "body",
+                )
+            ],
+            {},
+        )
     return None
 
 
 def _response(status: int, title: str, problems: list[Problem], more: dict[str, Any]) -> Response:
-    return Response(problem_body(status, title, problems, **more), status=status, content_type="application/problem+json")
+    return Response(
+        problem_body(status, title, problems, **more), status=status, content_type="application/problem+json"
+    )

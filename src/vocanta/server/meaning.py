@@ -32,8 +32,16 @@ def _field_problems(project: models.Project, record: models.Record, references: 
     known = set(models.Record.objects.filter(project=project, key__in=names).values_list("key", flat=True))
     if record.type == "stage" and record.owner_id:
         known |= set(models.Record.objects.filter(owner_id=record.owner_id).values_list("key", flat=True))
-    return [Problem("name_unknown", f"Nothing is called “{r.name}”.", "Choose something that is there, or make it first.",
-                    f"{record.type}/{record.key}/{r.field}") for r in references if r.name not in known]
+    return [
+        Problem(
+            "name_unknown",
+            f"Nothing is called “{r.name}”.",
+            "Choose something that is there, or make it first.",
+            f"{record.type}/{record.key}/{r.field}",
+        )
+        for r in references
+        if r.name not in known
+    ]
 
 
 def this_of(record: models.Record) -> str:
@@ -46,8 +54,13 @@ def this_of(record: models.Record) -> str:
     return owner.key if owner.type in ("object", "kind") else ""
 
 
-def _text_problems(project: models.Project, record: models.Record, values: dict[str, Any], fields: set[str],
-                   references: list[Reference]) -> list[Problem]:
+def _text_problems(
+    project: models.Project,
+    record: models.Record,
+    values: dict[str, Any],
+    fields: set[str],
+    references: list[Reference],
+) -> list[Problem]:
     this = this_of(record)
     index = _small_index(project, {r.name for r in references} | {r.owner for r in references} | {this})
     found: list[Problem] = []
@@ -75,7 +88,9 @@ def _small_index(project: models.Project, names: set[str]) -> NameIndex:
         if design is not None:
             states[base.key], values[base.key] = tuple(s.key for s in design.states), design.values
         if base.type == "quest":
-            stages[base.key] = tuple(models.Stage.objects.filter(owner_id=base.pk).order_by("order").values_list("key", flat=True))
+            stages[base.key] = tuple(
+                models.Stage.objects.filter(owner_id=base.pk).order_by("order").values_list("key", flat=True)
+            )
     controls = models.SettingsRecord.objects.get(project=project).controls
     return NameIndex(things, states, values, stages, tuple(c["key"] for c in controls))
 
@@ -92,5 +107,3 @@ def _design(project: models.Project, record: Any) -> Design | None:
         return None
     kind = models.Kind.objects.filter(project=project, key=record.kind).first()
     return resolved(_core(project, kind), record) if kind else Design()
-
-

@@ -76,7 +76,9 @@ class Wall(Record):
 class Kind(Record):
     """The definition that objects are placed from."""
 
-    record_ptr = models.OneToOneField(Record, models.CASCADE, parent_link=True, primary_key=True, related_name="as_kind")
+    record_ptr = models.OneToOneField(
+        Record, models.CASCADE, parent_link=True, primary_key=True, related_name="as_kind"
+    )
     name = models.CharField(max_length=120)
     starter = models.CharField(max_length=40, blank=True)
     design = models.JSONField(default=dict)
@@ -278,7 +280,21 @@ class RunInputs(models.Model):
 
 
 RECORD_MODELS: dict[str, type[Record]] = {
-    "project": SettingsRecord, "level": Level, "area": Area, "wall": Wall, "kind": Kind, "object": Object, "cue": Cue,
-    "item": Item, "fact": Fact, "ability": Ability, "sound": Sound, "quest": Quest, "stage": Stage,
-    "objective": Objective, "conversation": Conversation, "line": Line, "reply": Reply,
+    "project": SettingsRecord,
+    "level": Level,
+    "area": Area,
+    "wall": Wall,
+    "kind": Kind,
+    "object": Object,
+    "cue": Cue,
+    "item": Item,
+    "fact": Fact,
+    "ability": Ability,
+    "sound": Sound,
+    "quest": Quest,
+    "stage": Stage,
+    "objective": Objective,
+    "conversation": Conversation,
+    "line": Line,
+    "reply": Reply,
 }

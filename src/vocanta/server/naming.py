@@ -35,8 +35,11 @@ class Places:
             key, _, control = rest.partition("/")
             key = key or parts[1]
             prompt = self._prompt(key, control)
-            return Named(self.words.name(key) if parts[0] != "kind" or rest else self._kinds.get(key, key),
-                         prompt, f"object/{key}")
+            return Named(
+                self.words.name(key) if parts[0] != "kind" or rest else self._kinds.get(key, key),
+                prompt,
+                f"object/{key}",
+            )
         if parts[0] == "conversation":
             return self._line(parts)
         if verb == "advance":

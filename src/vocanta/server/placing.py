@@ -24,11 +24,27 @@ def place(project_id: int, asked: PlaceAsked) -> EditDone:
         raise not_found("project")
     changes: list[ChangeAsked] = []
     found = starter(asked.starter)
-    kind = models.Kind.objects.filter(project=project, **({"key": asked.kind} if asked.kind else {"starter": asked.starter or "-"})).order_by("pk").first()
+    kind = (
+        models.Kind.objects.filter(
+            project=project, **({"key": asked.kind} if asked.kind else {"starter": asked.starter or "-"})
+        )
+        .order_by("pk")
+        .first()
+    )
     taken = set(models.Record.objects.filter(project=project, scope="").values_list("key", flat=True))
     if kind is None and (asked.kind or found is None):
-        raise Refused(422, "Nothing to place", [Problem("kind_unknown", f"There is no kind “{asked.kind or asked.starter}”.",
-                                                        "Choose one from the list that opens on typing.", "kind")])
+        raise Refused(
+            422,
+            "Nothing to place",
+            [
+                Problem(
+                    "kind_unknown",
+                    f"There is no kind “{asked.kind or asked.starter}”.",
+                    "Choose one from the list that opens on typing.",
+                    "kind",
+                )
+            ],
+        )
     if kind is None:
         assert found is not None
         changes.append(_new_kind(found, taken))
@@ -61,21 +77,42 @@ def _free_name(project: models.Project, kind_name: str, taken: set[str]) -> tupl
         number += 1
 
 
-def _with_cues(project: models.Project, asked: PlaceAsked, changes: list[ChangeAsked], found: Starter, key: str, name: str, talks: bool) -> EditDone:
+def _with_cues(
+    project: models.Project,
+    asked: PlaceAsked,
+    changes: list[ChangeAsked],
+    found: Starter,
+    key: str,
+    name: str,
+    talks: bool,
+) -> EditDone:
     """The kind first, so that its cues can name it; all one gesture, so that one undo takes it back."""
     gesture = f"place:{key}:{project.edit_number}"
     done = apply_edit(project.pk, EditAsked(asked.tab, changes, f"Placed {name}", gesture), key)
     kind_row = next(r for r in done.rows if r["type"] == "kind")
-    cues = [ChangeAsked("add", type="cue", owner=kind_row["id"], key=c.key, values={"text": c.text}) for c in found.kind.cues]
+    cues = [
+        ChangeAsked("add", type="cue", owner=kind_row["id"], key=c.key, values={"text": c.text})
+        for c in found.kind.cues
+    ]
     return _joined(project, asked, done, cues, key, name, talks)
 
 
-def _finish(project: models.Project, asked: PlaceAsked, changes: list[ChangeAsked], key: str, name: str, talks: bool) -> EditDone:
+def _finish(
+    project: models.Project, asked: PlaceAsked, changes: list[ChangeAsked], key: str, name: str, talks: bool
+) -> EditDone:
     done = apply_edit(project.pk, EditAsked(asked.tab, changes, f"Placed {name}"), key)
     return _joined(project, asked, done, [], key, name, talks)
 
 
-def _joined(project: models.Project, asked: PlaceAsked, done: EditDone, more: list[ChangeAsked], key: str, name: str, talks: bool) -> EditDone:
+def _joined(
+    project: models.Project,
+    asked: PlaceAsked,
+    done: EditDone,
+    more: list[ChangeAsked],
+    key: str,
+    name: str,
+    talks: bool,
+) -> EditDone:
     """What depends on the object's id, added to the same edit."""
     thing = next(r for r in done.rows if r["type"] == "object")
     if talks:
@@ -87,7 +124,9 @@ def _joined(project: models.Project, asked: PlaceAsked, done: EditDone, more: li
     rows = [*done.rows, *again.rows]
     last = again
     if talk is not None:
-        line = ChangeAsked("add", type="line", owner=talk["id"], values={"wordings": ["Good day."], "opener": True, "speaker": key})
+        line = ChangeAsked(
+            "add", type="line", owner=talk["id"], values={"wordings": ["Good day."], "opener": True, "speaker": key}
+        )
         last = apply_edit(project.pk, EditAsked(asked.tab, [line], f"Placed {name}"), key)
         rows += last.rows
     _merge_last(project, asked.tab, f"Placed {name}", done.edit_number)
@@ -98,13 +137,21 @@ def _conversation(project: models.Project, thing: dict[str, Any], key: str, name
     talk = f"{key}_talk"
     return [
         ChangeAsked("add", type="conversation", key=talk, values={"name": name, "talker": key}),
-        ChangeAsked("add", type="cue", owner=thing["id"], key="c1", values={"text": f"when used\nthen\n  open conversation {talk}"}),
+        ChangeAsked(
+            "add",
+            type="cue",
+            owner=thing["id"],
+            key="c1",
+            values={"text": f"when used\nthen\n  open conversation {talk}"},
+        ),
     ]
 
 
 def _merge_last(project: models.Project, tab: str, name: str, since: int) -> None:
     """Make the edits of a tab since a number into one."""
-    edits = list(models.Edit.objects.filter(project=project, tab=tab, state="done", number__gte=since).order_by("number"))
+    edits = list(
+        models.Edit.objects.filter(project=project, tab=tab, state="done", number__gte=since).order_by("number")
+    )
     first, *rest = edits
     for edit in rest:
         edit.changes.update(edit=first)

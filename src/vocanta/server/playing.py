@@ -27,7 +27,9 @@ def begin_run(project_id: int, asked: dict[str, Any]) -> tuple[int, dict[str, An
     file = listing.filed_out(project)
     digest = hashlib.sha256(file.encode()).hexdigest()
     snapshot, _ = models.Snapshot.objects.get_or_create(hash=digest, defaults={"file": file})
-    run = models.PlayedRun.objects.create(project=project, snapshot=snapshot, edit_number=project.edit_number, engine=ENGINE, start=start)
+    run = models.PlayedRun.objects.create(
+        project=project, snapshot=snapshot, edit_number=project.edit_number, engine=ENGINE, start=start
+    )
     return run.pk, {"project": file, "start": start}
 
 
@@ -35,8 +37,18 @@ def _start(here: Compiled, asked: dict[str, Any]) -> dict[str, Any]:
     """A place and columns to start from."""
     quest, stage, changes, at = (asked.get(k, "") for k in ("quest", "stage", "changes", "at"))
     if not all(isinstance(v, str) for v in (quest, stage, changes, at)):
-        raise Refused(422, "Start senseless", [Problem("message_senseless", "The start is not understood.",
-                                                       "Give quest, stage, changes and at as texts.", "begin")])
+        raise Refused(
+            422,
+            "Start senseless",
+            [
+                Problem(
+                    "message_senseless",
+                    "The start is not understood.",
+                    "Give quest, stage, changes and at as texts.",
+                    "begin",
+                )
+            ],
+        )
     start: dict[str, Any] = {}
     if quest:
         try:

@@ -23,12 +23,27 @@ from .naming import Places, touch_shape
 from .programs import Compiled
 from .refusals import Refused
 from .shapes import (
-    AssumedShape, CompletionShape, InsertShape, LiveLine, LiveObject, LivePromptShape, LiveReading, OptionShape,
-    PageReading, ProblemShape, StageReading, TextAsked, TextReading, TokenShape, TouchedStage, TouchShape, UseShape,
+    AssumedShape,
+    CompletionShape,
+    InsertShape,
+    LiveLine,
+    LiveObject,
+    LivePromptShape,
+    LiveReading,
+    OptionShape,
+    PageReading,
+    ProblemShape,
+    StageReading,
+    TextAsked,
+    TextReading,
+    TokenShape,
+    TouchedStage,
+    TouchShape,
+    UseShape,
 )
 
-
 # --- texts
+
 
 def text_reading(here: Compiled, record_type: str, field: str, text: str, draft: str, this: str) -> TextReading:
     """A text as prose, with its problems and those of its draft."""
@@ -44,13 +59,22 @@ def text_reading(here: Compiled, record_type: str, field: str, text: str, draft:
         if isinstance(tree, n.CueTree):
             inserts = [InsertShape(i.what, i.at, i.text) for i in inserts_of_cue(tree, text)]
         if n.has_hole(tree):
-            problems.append(Problem("cue_hole", "Something is not filled in yet, so it never runs.", "Fill in every …", field))
-    return TextReading(text, [TokenShape(**t.as_data()) for t in tokens], inserts, _shaped(problems), _shaped(_draft_problems(here, draft, this)))
+            problems.append(
+                Problem("cue_hole", "Something is not filled in yet, so it never runs.", "Fill in every …", field)
+            )
+    return TextReading(
+        text,
+        [TokenShape(**t.as_data()) for t in tokens],
+        inserts,
+        _shaped(problems),
+        _shaped(_draft_problems(here, draft, this)),
+    )
 
 
 def _prose(here: Compiled, tree: Any, field: str, this: str) -> list[Token]:
     def naming(text: str, owner: str) -> str:
         return _shown(here, text, this if owner == "this" else owner)
+
     if isinstance(tree, n.CueTree):
         return prose_of_cue(tree, naming)
     return prose_of_needs(tree, naming) if field == "needs" else prose_of_steps(tree, naming)
@@ -87,7 +111,11 @@ def completion(here: Compiled, asked: TextAsked) -> CompletionShape:
 
 def options_at(here: Compiled, asked: TextAsked) -> list[OptionShape]:
     """The alternatives for the word at a place of a readable text: names of the right type, or other phrases."""
-    reader = {"cue": reader_of("cue", "text"), "needs": reader_of("line", "needs"), "steps": reader_of("line", "steps")}[asked.start]
+    reader = {
+        "cue": reader_of("cue", "text"),
+        "needs": reader_of("line", "needs"),
+        "steps": reader_of("line", "steps"),
+    }[asked.start]
     assert reader is not None
     tree = reader(asked.text)
     for use in name_uses(tree):
@@ -112,6 +140,7 @@ def _phrases_at(tree: Any, at: int) -> tuple[str, ...]:
 
 # --- pages
 
+
 def page_reading(project: models.Project, here: Compiled, record: models.Record) -> PageReading:
     """Everything the core reads off one record and what it owns."""
     owned = [record, *_below(record)]
@@ -120,12 +149,19 @@ def page_reading(project: models.Project, here: Compiled, record: models.Record)
         values = store.values_of(one)
         for field in text_fields(one.type):
             this = this_of(one) or (record.key if record.type in ("object", "kind") else "")
-            texts[f"{one.pk}.{field}"] = text_reading(here, one.type, field, values[field], values.get("draft", ""), this)
+            texts[f"{one.pk}.{field}"] = text_reading(
+                here, one.type, field, values[field], values.get("draft", ""), this
+            )
     if record.type == "object":
         texts |= _kind_texts(here, project, record)
     keys = [r.key for r in owned if r.type not in ("cue", "reply", "wall")]
-    return PageReading(here.edit_number, texts, _uses(project, keys, {r.pk for r in owned}), touched_stages(here, record.key),
-                       _shaped([p for p in here.program.problems if f"/{record.key}/" in f"/{p.path}/"]))
+    return PageReading(
+        here.edit_number,
+        texts,
+        _uses(project, keys, {r.pk for r in owned}),
+        touched_stages(here, record.key),
+        _shaped([p for p in here.program.problems if f"/{record.key}/" in f"/{p.path}/"]),
+    )
 
 
 def _kind_texts(here: Compiled, project: models.Project, record: models.Record) -> dict[str, TextReading]:
@@ -166,13 +202,19 @@ def touched_stages(here: Compiled, key: str) -> list[TouchedStage]:
     found = []
     for quest in here.core.quests:
         for number, stage in enumerate(quest.stages):
-            for how, touches in (("moves", brings_here(here.program, quest, number)),
-                                 ("possible", becomes_possible(here.program, quest, number))):
+            for how, touches in (
+                ("moves", brings_here(here.program, quest, number)),
+                ("possible", becomes_possible(here.program, quest, number)),
+            ):
                 for touch in touches:
                     if _concerns(here, touch.what, touch.origin, key):
-                        sources = " or ".join(s if s == "not started" else here.words.stage(quest.key, s) for s in touch.from_stages)
+                        sources = " or ".join(
+                            s if s == "not started" else here.words.stage(quest.key, s) for s in touch.from_stages
+                        )
                         text = f"from {sources}" if sources else ""
-                        found.append(TouchedStage(quest.key, stage.key, "moves" if how == "moves" else "possible", text))
+                        found.append(
+                            TouchedStage(quest.key, stage.key, "moves" if how == "moves" else "possible", text)
+                        )
     return list(dict.fromkeys(found))
 
 
@@ -189,17 +231,27 @@ def stage_reading(here: Compiled, quest_key: str, stage_key: str) -> StageReadin
     quest = next((q for q in here.core.quests if q.key == quest_key), None)
     number = next((i for i, s in enumerate(quest.stages) if s.key == stage_key), -1) if quest else -1
     if quest is None or number < 0:
-        raise Refused(404, "No such stage", [Problem("not_found", "There is no such stage.", "Choose one on its thread.", "stage")])
+        raise Refused(
+            404,
+            "No such stage",
+            [Problem("not_found", "There is no such stage.", "Choose one on its thread.", "stage")],
+        )
     places = Places(here.core, here.words)
 
     def shaped(touches: list[Any]) -> list[TouchShape]:
         return [TouchShape(**touch_shape(t, places, quest_key)) for t in touches]  # type: ignore[arg-type]
-    return StageReading(quest_key, stage_key, shaped(brings_here(here.program, quest, number)),
-                        shaped(becomes_possible(here.program, quest, number)),
-                        shaped(stops_being_possible(here.program, quest, number)))
+
+    return StageReading(
+        quest_key,
+        stage_key,
+        shaped(brings_here(here.program, quest, number)),
+        shaped(becomes_possible(here.program, quest, number)),
+        shaped(stops_being_possible(here.program, quest, number)),
+    )
 
 
 # --- as if
+
 
 def live_reading(here: Compiled, quest: str, stage: str, changes: tuple[tuple[str, int], ...]) -> LiveReading:
     """The project at a point; without a quest as it is at the start. Raises `Refused` 404 for an unknown point."""
@@ -207,16 +259,32 @@ def live_reading(here: Compiled, quest: str, stage: str, changes: tuple[tuple[st
     try:
         chosen = as_if(program, here.core, quest, stage, changes) if quest else None
     except KeyError as error:
-        raise Refused(404, "No such point", [Problem("not_found", f"There is no {error.args[0]} to be as if at.",
-                                                     "Choose a bead of a thread.", "as_if")]) from error
+        raise Refused(
+            404,
+            "No such point",
+            [
+                Problem(
+                    "not_found", f"There is no {error.args[0]} to be as if at.", "Choose a bead of a thread.", "as_if"
+                )
+            ],
+        ) from error
     row = list(chosen.row) if chosen else [c.start for c in program.columns]
-    assumed = [AssumedShape(a.column, a.value, column_words(here, a.column, a.value)) for a in chosen.assumed] if chosen else []
+    assumed = (
+        [AssumedShape(a.column, a.value, column_words(here, a.column, a.value)) for a in chosen.assumed]
+        if chosen
+        else []
+    )
     return LiveReading(
-        here.edit_number, f"{here.words.name(quest)}: {here.words.stage(quest, stage)}" if quest else "", quest, stage,
+        here.edit_number,
+        f"{here.words.name(quest)}: {here.words.stage(quest, stage)}" if quest else "",
+        quest,
+        stage,
         [a for a in assumed if a.text],
-        {key: _live_object(here, key, row) for key in here.words.layout.placed}, _live_lines(here, row),
+        {key: _live_object(here, key, row) for key in here.words.layout.placed},
+        _live_lines(here, row),
         {q.key: STATUSES[row[program.table.number(f"status:{q.key}")]] for q in here.core.quests},
-        {q.key: q.stages[row[program.table.number(f"stage:{q.key}")]].key for q in here.core.quests if q.stages})
+        {q.key: q.stages[row[program.table.number(f"stage:{q.key}")]].key for q in here.core.quests if q.stages},
+    )
 
 
 def column_words(here: Compiled, column: str, value: int) -> str:
@@ -246,8 +314,11 @@ def _live_object(here: Compiled, key: str, row: Row) -> LiveObject:
     program, one = here.program, here.words.layout.placed[key]
     state = one.design.states[row[program.table.number(f"state:{key}")]]
     exists = bool(row[program.table.number(f"exists:{key}")])
-    prompts = [_live_prompt(here, key, p, row) for p in one.design.prompts
-               if exists and state.reach_on and (not p.states or state.key in p.states)]
+    prompts = [
+        _live_prompt(here, key, p, row)
+        for p in one.design.prompts
+        if exists and state.reach_on and (not p.states or state.key in p.states)
+    ]
     return LiveObject(state.key, exists, prompts)
 
 
@@ -257,9 +328,12 @@ def _live_prompt(here: Compiled, key: str, prompt: Prompt, row: Row) -> LiveProm
 
     def value(column: str) -> int:
         return row[program.table.number(column)]
+
     wording = here.words.filled(prompt.wording, key, prompt.control, value)
     if action is None:
-        return LivePromptShape(prompt.key, prompt.control, wording, False, prompt.when_unusable != "hidden", "nothing happens here yet")
+        return LivePromptShape(
+            prompt.key, prompt.control, wording, False, prompt.when_unusable != "hidden", "nothing happens here yet"
+        )
     near = row.copy()
     for what in ("in_reach", "looked_at"):
         if program.table.has(f"{what}:{key}"):
@@ -268,7 +342,9 @@ def _live_prompt(here: Compiled, key: str, prompt: Prompt, row: Row) -> LiveProm
     group = program.groups[action.group]
     unmet = next((c for b in group.branches[group.first_cue :] if (c := first_unmet(b.conditions, near))), None)
     reason = "" if usable or unmet is None else unmet.or_else_words or here.words.need(unmet.text, value, key)
-    return LivePromptShape(prompt.key, prompt.control, wording, usable, usable or prompt.when_unusable != "hidden", reason)
+    return LivePromptShape(
+        prompt.key, prompt.control, wording, usable, usable or prompt.when_unusable != "hidden", reason
+    )
 
 
 def _live_lines(here: Compiled, row: Row) -> dict[str, LiveLine]:
@@ -278,7 +354,9 @@ def _live_lines(here: Compiled, row: Row) -> dict[str, LiveLine]:
         branches = here.program.groups[f"openers:{talk.key}"].branches[:-1]
         for line, branch in zip([m for m in talk.lines if m.opener], branches, strict=True):
             fits = holds_on(branch.guard, row)
-            found[line.key] = LiveLine(fits and not said, fits, "" if fits else _stopped(here, branch.guard, row), said if fits else "")
+            found[line.key] = LiveLine(
+                fits and not said, fits, "" if fits else _stopped(here, branch.guard, row), said if fits else ""
+            )
             said = said or (line.key if fits else "")
     return found
 
@@ -286,8 +364,10 @@ def _live_lines(here: Compiled, row: Row) -> dict[str, LiveLine]:
 def _stopped(here: Compiled, guard: Guard, row: Row) -> str:
     """The part of a guard that stops it, in words."""
     if guard.text:
+
         def value(column: str) -> int:
             return row[here.program.table.number(column)]
+
         return here.words.need(guard.text, value)
     parts = getattr(guard, "parts", ())
     return next((s for p in parts if not holds_on(p, row) and (s := _stopped(here, p, row))), "it was said before")

@@ -18,5 +18,15 @@ class Refused(Exception):
 
 def not_found(what: str, place: str = "") -> Refused:
     """There is no such thing."""
-    return Refused(404, f"No such {what}", [Problem(
-        "not_found", f"There is no such {what}.", "It may have been deleted; go back to where it was listed.", place)])
+    return Refused(
+        404,
+        f"No such {what}",
+        [
+            Problem(
+                "not_found",
+                f"There is no such {what}.",
+                "It may have been deleted; go back to where it was listed.",
+                place,
+            )
+        ],
+    )

@@ -57,10 +57,15 @@ def _put_row(schemas: dict[str, Any], record_type: str) -> None:
     number = {"type": "integer"}
     schemas[f"{record_type.capitalize()}Values"] = values
     schemas[f"{record_type.capitalize()}Row"] = {
-        "type": "object", "required": ["id", "type", "key", "owner", "order", "version", "values"],
+        "type": "object",
+        "required": ["id", "type", "key", "owner", "order", "version", "values"],
         "properties": {
-            "id": number, "type": {"type": "string", "enum": [record_type]}, "key": {"type": "string"},
-            "owner": {"type": "integer", "nullable": True}, "order": {"type": "number"}, "version": number,
+            "id": number,
+            "type": {"type": "string", "enum": [record_type]},
+            "key": {"type": "string"},
+            "owner": {"type": "integer", "nullable": True},
+            "order": {"type": "number"},
+            "version": number,
             "values": {"$ref": f"#/components/schemas/{record_type.capitalize()}Values"},
         },
     }

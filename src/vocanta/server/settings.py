@@ -65,7 +65,9 @@ REST_FRAMEWORK = {
     "EXCEPTION_HANDLER": "vocanta.server.manners.problem_response",
 }
 SPECTACULAR_SETTINGS = {
-    "TITLE": "Vocanta", "VERSION": "1", "SERVE_INCLUDE_SCHEMA": False,
+    "TITLE": "Vocanta",
+    "VERSION": "1",
+    "SERVE_INCLUDE_SCHEMA": False,
     "DESCRIPTION": "Projects, their records, edits, readings and playtests.",
     "COMPONENT_SPLIT_REQUEST": False,
     "POSTPROCESSING_HOOKS": ["vocanta.server.schema.put_in_shapes"],

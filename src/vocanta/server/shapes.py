@@ -287,6 +287,15 @@ class HistoryLine:
 
 
 @dataclass(frozen=True)
+class SupplyShape:
+    """How often a thing is given and asked for."""
+
+    key: str
+    given: int
+    asked: int
+
+
+@dataclass(frozen=True)
 class StarterShape:
     """A starter that can be placed."""
 
@@ -297,8 +306,25 @@ class StarterShape:
 
 
 SHAPES: tuple[type, ...] = (
-    ChangeAsked, EditAsked, PlaceAsked, TabAsked, NameAsked, TextAsked, ProblemShape, ProjectLine, EditDone, TextReading,
-    CompletionShape, OptionShape, StageReading, UseShape, LiveReading, PageReading, HistoryLine, StarterShape,
+    ChangeAsked,
+    EditAsked,
+    PlaceAsked,
+    TabAsked,
+    NameAsked,
+    TextAsked,
+    ProblemShape,
+    ProjectLine,
+    EditDone,
+    TextReading,
+    CompletionShape,
+    OptionShape,
+    StageReading,
+    UseShape,
+    LiveReading,
+    PageReading,
+    HistoryLine,
+    StarterShape,
+    SupplyShape,
 )
 
 

@@ -43,20 +43,36 @@ def scope_of(record_type: str, owner_id: int | None) -> str:
 
 def row_of(record: models.Record) -> dict[str, Any]:
     """A record as it travels: what every record has, and its values."""
-    return {"id": record.pk, "type": record.type, "key": record.key, "owner": record.owner_id, "order": record.order,
-            "version": record.version, "values": values_of(record)}
+    return {
+        "id": record.pk,
+        "type": record.type,
+        "key": record.key,
+        "owner": record.owner_id,
+        "order": record.order,
+        "version": record.version,
+        "values": values_of(record),
+    }
 
 
 def snapshot(record: models.Record) -> dict[str, Any]:
     """A record's data as edits keep it; a copy."""
-    return {"type": record.type, "key": record.key, "scope": record.scope, "owner": record.owner_id,
-            "order": record.order, "values": copy.deepcopy(values_of(record))}
+    return {
+        "type": record.type,
+        "key": record.key,
+        "scope": record.scope,
+        "owner": record.owner_id,
+        "order": record.order,
+        "values": copy.deepcopy(values_of(record)),
+    }
 
 
 def all_records(project: models.Project) -> list[models.Record]:
     """Every record of a project in its own model, by type, in order. One query a type."""
-    return [r for model in models.RECORD_MODELS.values()
-            for r in model.objects.filter(project=project).order_by("order", "pk")]
+    return [
+        r
+        for model in models.RECORD_MODELS.values()
+        for r in model.objects.filter(project=project).order_by("order", "pk")
+    ]
 
 
 def get_record(project: models.Project, record_id: int) -> models.Record | None:
@@ -99,10 +115,18 @@ def save_project(core: CoreProject) -> models.Project:
     return project
 
 
-def _new(project: models.Project, record_type: str, core: Any, owner: models.Record | None, order: int) -> models.Record:
+def _new(
+    project: models.Project, record_type: str, core: Any, owner: models.Record | None, order: int
+) -> models.Record:
     owner_id = owner.pk if owner else None
-    record = models.RECORD_MODELS[record_type](project=project, type=record_type, key=core.key, owner_id=owner_id,
-                                               order=float(order), scope=scope_of(record_type, owner_id))
+    record = models.RECORD_MODELS[record_type](
+        project=project,
+        type=record_type,
+        key=core.key,
+        owner_id=owner_id,
+        order=float(order),
+        scope=scope_of(record_type, owner_id),
+    )
     values = own_data(record_type, core)
     values.pop("key")
     put_values(record, values)
@@ -114,7 +138,13 @@ def note_references(record: models.Record) -> None:
     """Store anew which names a record uses."""
     record.references.all().delete()
     models.Reference.objects.bulk_create(
-        models.Reference(record_id=record.pk, field=r.field, name=r.name, name_owner=r.owner,
-                         start=r.span[0] if r.span else None, end=r.span[1] if r.span else None)
+        models.Reference(
+            record_id=record.pk,
+            field=r.field,
+            name=r.name,
+            name_owner=r.owner,
+            start=r.span[0] if r.span else None,
+            end=r.span[1] if r.span else None,
+        )
         for r in references_of(record.type, values_of(record))
     )

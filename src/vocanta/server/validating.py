@@ -30,8 +30,17 @@ def full_values(record_type: str, now: dict[str, Any] | None, values: dict[str, 
     """
     unknown = [k for k in values if k not in value_fields(record_type)]
     if unknown:
-        raise ProjectError([Problem("field_unknown", f"A {record_type} has no “{k}”.",
-                                    f"It has: {', '.join(value_fields(record_type))}.", f"{place}/{k}") for k in unknown])
+        raise ProjectError(
+            [
+                Problem(
+                    "field_unknown",
+                    f"A {record_type} has no “{k}”.",
+                    f"It has: {', '.join(value_fields(record_type))}.",
+                    f"{place}/{k}",
+                )
+                for k in unknown
+            ]
+        )
     try:
         record = adapter(record_type).validate_python({"key": "x", **(now or {}), **values})
     except ValidationError as error:

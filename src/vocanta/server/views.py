@@ -13,6 +13,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from ..core.cuetext.supply import supply_of
 from ..core.project.fileformat import json_schema
 from ..core.project.problems import Problem
 from ..core.project.starters import STARTERS
@@ -114,8 +115,10 @@ class Edits(APIView):
     def get(self, request: Request, project: int) -> Response:
         """The last 200 edits as sentences, newest first."""
         found, tab = listing.found_project(project), request.query_params.get("tab", "")
-        lines = [shapes.HistoryLine(e.number, e.name, e.state, e.at.isoformat(), e.tab == tab)
-                 for e in found.edits.exclude(state="dropped").order_by("-number")[:200]]
+        lines = [
+            shapes.HistoryLine(e.number, e.name, e.state, e.at.isoformat(), e.tab == tab)
+            for e in found.edits.exclude(state="dropped").order_by("-number")[:200]
+        ]
         return Response([shapes.dumped(line) for line in lines])
 
 
@@ -163,20 +166,35 @@ class RecordOne(APIView):
         response["ETag"] = f'"{found.version}"'
         return response
 
-    @extend_schema(operation_id="set_record", parameters=[IF_MATCH, TAB], request=OpenApiTypes.OBJECT, responses=answers(shapes.EditDone))
+    @extend_schema(
+        operation_id="set_record",
+        parameters=[IF_MATCH, TAB],
+        request=OpenApiTypes.OBJECT,
+        responses=answers(shapes.EditDone),
+    )
     def patch(self, request: Request, project: int, record: int) -> Response:
         """Set values of a record, based on a version."""
         version = listing.if_match(request.headers.get("If-Match"))
         if not isinstance(request.data, dict):
-            raise Refused(422, "Not an object", [Problem("value_unreadable", "The body must be an object of values.", "Send {field: value}.", "body")])
+            raise Refused(
+                422,
+                "Not an object",
+                [Problem("value_unreadable", "The body must be an object of values.", "Send {field: value}.", "body")],
+            )
         change = shapes.ChangeAsked("set", id=record, version=version, values=dict(request.data))
         return Response(shapes.dumped(edits.apply_edit(project, shapes.EditAsked(self._tab(request), [change]))))
 
-    @extend_schema(operation_id="delete_record", parameters=[IF_MATCH, TAB, OpenApiParameter("clean", bool)], responses=answers(shapes.EditDone))
+    @extend_schema(
+        operation_id="delete_record",
+        parameters=[IF_MATCH, TAB, OpenApiParameter("clean", bool)],
+        responses=answers(shapes.EditDone),
+    )
     def delete(self, request: Request, project: int, record: int) -> Response:
         """Delete a record with all it owns; refused while it is used, unless `clean` is given."""
         version = listing.if_match(request.headers.get("If-Match"))
-        change = shapes.ChangeAsked("remove", id=record, version=version, clean=request.query_params.get("clean") == "1")
+        change = shapes.ChangeAsked(
+            "remove", id=record, version=version, clean=request.query_params.get("clean") == "1"
+        )
         return Response(shapes.dumped(edits.apply_edit(project, shapes.EditAsked(self._tab(request), [change]))))
 
     @staticmethod
@@ -210,14 +228,19 @@ class StagePage(APIView):
 class Live(APIView):
     """The project as it would be at a point."""
 
-    @extend_schema(operation_id="live", responses=answers(shapes.LiveReading), parameters=[
-        OpenApiParameter("quest", str), OpenApiParameter("stage", str), OpenApiParameter("changes", str)])
+    @extend_schema(
+        operation_id="live",
+        responses=answers(shapes.LiveReading),
+        parameters=[OpenApiParameter("quest", str), OpenApiParameter("stage", str), OpenApiParameter("changes", str)],
+    )
     def get(self, request: Request, project: int) -> Response:
         """At `quest` and `stage`, with `changes` as `column=value` pairs joined by commas."""
         here = compiled_project(listing.found_project(project))
         asked = request.query_params
         changes = read_changes(asked.get("changes", ""))
-        return Response(shapes.dumped(readings.live_reading(here, asked.get("quest", ""), asked.get("stage", ""), changes)))
+        return Response(
+            shapes.dumped(readings.live_reading(here, asked.get("quest", ""), asked.get("stage", ""), changes))
+        )
 
 
 class Complete(APIView):
@@ -233,11 +256,26 @@ class Complete(APIView):
 class Options(APIView):
     """Alternatives for a word of a text."""
 
-    @extend_schema(operation_id="options", request=asks(shapes.TextAsked), responses=answers(shapes.OptionShape, many=True))
+    @extend_schema(
+        operation_id="options", request=asks(shapes.TextAsked), responses=answers(shapes.OptionShape, many=True)
+    )
     def post(self, request: Request, project: int) -> Response:
         """What else the word at a place could be."""
         here = compiled_project(listing.found_project(project))
-        return Response([shapes.dumped(o) for o in readings.options_at(here, shapes.read_body(request.data, shapes.TextAsked))])
+        return Response(
+            [shapes.dumped(o) for o in readings.options_at(here, shapes.read_body(request.data, shapes.TextAsked))]
+        )
+
+
+class SupplyList(APIView):
+    """How often things are given and asked for."""
+
+    @extend_schema(operation_id="supply", responses=answers(shapes.SupplyShape, many=True))
+    def get(self, request: Request, project: int) -> Response:
+        """Every thing that is given or asked for anywhere."""
+        here = compiled_project(listing.found_project(project))
+        found = [shapes.SupplyShape(k, s.given, s.asked) for k, s in supply_of(here.core).items()]
+        return Response([shapes.dumped(s) for s in found])
 
 
 class Starters(APIView):

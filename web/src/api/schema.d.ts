@@ -264,6 +264,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/supply": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Every thing that is given or asked for anywhere. */
+        get: operations["supply"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/undo": {
         parameters: {
             query?: never;
@@ -773,6 +790,18 @@ export interface components {
             icon: string;
             /** Sentence */
             sentence: string;
+        };
+        /**
+         * SupplyShape
+         * @description How often a thing is given and asked for.
+         */
+        SupplyShape: {
+            /** Key */
+            key: string;
+            /** Given */
+            given: number;
+            /** Asked */
+            asked: number;
         };
         /**
          * Ability
@@ -2853,6 +2882,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StageReading"];
+                };
+            };
+        };
+    };
+    supply: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplyShape"][];
                 };
             };
         };

@@ -98,9 +98,9 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
             <ul>
               <li v-for="reply in book.of('reply', one.id)" :key="reply.id">
                 <span class="mark" aria-hidden="true">›</span>
-                <span><EditWord :text="reply.values.wording" label="reply" kind="text" @change="(v) => quietly(book.set(reply.id, { wording: v }))" />
-                  <span v-if="reply.values.needs" class="small quiet"> {{ reply.values.unmet === 'greyed' ? 'greyed' : 'hidden' }} unless <span class="needs">{{ needsWords(reading?.texts[`${reply.id}.needs`]) }}</span></span>
-                  <span v-if="steps(reply.id)" class="role-step"> {{ steps(reply.id) }},</span> <i class="quiet">{{ onward(reply) }}</i></span>
+                <span><EditWord :text="reply.values.wording" label="reply" kind="text" @change="(v) => quietly(book.set(reply.id, { wording: v }))" />{{ ' ' }}
+                  <span v-if="reply.values.needs" class="small quiet">{{ reply.values.unmet === 'greyed' ? 'greyed' : 'hidden' }} unless <span class="needs">{{ needsWords(reading?.texts[`${reply.id}.needs`]) }}</span>, </span>
+                  <span v-if="steps(reply.id)" class="role-step">{{ steps(reply.id) }}, </span><i class="quiet">{{ onward(reply) }}</i></span>
               </li>
               <li v-if="!book.of('reply', one.id).length"><span class="mark" aria-hidden="true">›</span><i class="quiet">{{ lineOf(one.values.then) ? `then “${firstWords(lineOf(one.values.then)!.values.wordings[0] ?? '', 22)}”` : 'ends the talk' }}</i></li>
             </ul>
@@ -131,8 +131,8 @@ article.chosen { border-left-color: var(--ink); background: var(--page); }
 .unlit .words { color: var(--pencil); padding-left: 10px; }
 .words ul { list-style: none; margin: 0; padding: 0 0 0 26px; }
 .words li { display: flex; gap: 10px; line-height: 1.6; }
-.words :deep(.word) { border-bottom-color: transparent; }
-.words :deep(.word:hover), article.chosen .words :deep(.word) { border-bottom-color: var(--line); }
+.words :deep(.word) { text-decoration-color: transparent; }
+.words :deep(.word:hover), article.chosen .words :deep(.word) { text-decoration-color: var(--line); }
 .steps { padding-left: 26px; }
 .mark { font-weight: 700; }
 .empty { max-width: 50ch; padding: 20px 10px; } .hint { padding: 10px; }

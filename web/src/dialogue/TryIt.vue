@@ -13,7 +13,7 @@ const live = useLive()
 const run = usePlaytest(book.project)
 const begun = ref(false)
 const asked = ref(false)
-const talk = computed(() => run.picture.value?.talk ?? null)
+const spoken = computed(() => run.picture.value?.talk ?? null)
 
 function begin(): void {
   const [quest = '', stage = ''] = live.asked.split('.')
@@ -34,7 +34,7 @@ watch(run.picture, (picture) => {
 <template>
   <p v-if="!begun"><button class="link" @click="begin">begin it{{ live.on ? ' as if' : ' from the start' }}</button></p>
   <template v-else>
-    <TalkBox v-if="talk" :talk="talk" @choose="(key) => run.send({ input: { choose: key } })" @skip="run.send({ input: { skip: true } })" />
+    <TalkBox v-if="spoken" :talk="spoken" @choose="(key) => run.send({ input: { choose: key } })" @skip="run.send({ input: { skip: true } })" />
     <p v-else class="quiet">{{ asked && run.picture.value ? 'The talk has ended.' : 'Walking up …' }}</p>
     <p class="small"><button class="link" @click="begin">again</button></p>
   </template>

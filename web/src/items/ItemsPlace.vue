@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { computed, onMounted, onUnmounted } from 'vue'
+import { computed, onMounted, onUnmounted, ref, watch } from 'vue'
+import { answered, api, type Schemas } from '@/api/client'
 import { useRoute, useRouter } from 'vue-router'
 import { useQuietly } from '@/page/quietly'
 import Spread from '@/parts/Spread.vue'
 import { useBook } from '@/stores/book'
 import ThingPage from './ThingPage.vue'
-import { givenAndAsked, GROUPS, type ThingType } from './things'
+import { GROUPS, times, type ThingType } from './things'
 
 const book = useBook()
 const route = useRoute()
@@ -13,7 +14,12 @@ const router = useRouter()
 const { quietly } = useQuietly()
 const selected = computed(() => String(route.params.selected ?? ''))
 const chosen = computed(() => GROUPS.map((g) => book.find(g.type, selected.value)).find(Boolean))
-const texts = computed(() => book.all.flatMap((r) => (r.type === 'cue' ? [r.values.text] : r.type === 'quest' ? [r.values.rewards, r.values.needs] : r.type === 'line' || r.type === 'reply' ? [r.values.steps, r.values.needs] : r.type === 'stage' ? [r.values.entering] : [])))
+const supply = ref<Record<string, Schemas['SupplyShape']>>({})
+
+watch(() => book.editNumber, async () => {
+  const found = answered<Schemas['SupplyShape'][]>(await api.GET('/api/projects/{project}/supply', { params: { path: { project: book.project } } }))
+  supply.value = Object.fromEntries(found.map((s) => [s.key, s]))
+}, { immediate: true })
 
 function choose(key: string): void {
   void router.push({ name: 'items', params: { ...route.params, selected: key }, query: route.query })
@@ -43,8 +49,8 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
               <tr v-for="row in book.of(group.type)" :key="row.id" :class="{ chosen: row.key === selected }">
                 <td><button :data-thing="row.key" @click="choose(row.key)">{{ row.values.name }}</button></td>
                 <td class="mono quiet small">{{ row.key }}</td>
-                <td class="counts"><span>{{ givenAndAsked(group.type, row.key, texts).given }}</span></td>
-                <td class="counts"><span>{{ givenAndAsked(group.type, row.key, texts).asked }}</span></td>
+                <td class="counts">{{ group.given }} {{ times(supply[row.key]?.given ?? 0) }}</td>
+                <td class="counts">{{ group.type === 'sound' ? '' : `asked for ${times(supply[row.key]?.asked ?? 0)}` }}</td>
               </tr>
             </tbody>
           </table>
@@ -61,9 +67,9 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
 .things { flex: 1; overflow: auto; padding: 16px 24px 30px; }
 header { display: flex; align-items: baseline; gap: 10px; margin-top: 16px; }
 .rule { flex: 1; border-top: 1px solid var(--rules); align-self: center; }
-table { width: 100%; border-collapse: collapse; }
+table { width: 100%; border-collapse: collapse; table-layout: fixed; }
 td { padding: 2px 6px; border-bottom: 1px solid var(--rules); }
-td:first-child { width: 38%; }
+td:first-child { width: 36%; } td:nth-child(2) { width: 26%; overflow: hidden; text-overflow: ellipsis; }
 tr.chosen td:first-child { box-shadow: inset 3px 0 var(--ink); font-weight: 650; background: var(--page); }
 .counts { white-space: nowrap; color: var(--pencil); font-size: 13px; }
 </style>

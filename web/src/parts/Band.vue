@@ -5,6 +5,7 @@ import { PLACES } from '@/router'
 import { useBook } from '@/stores/book'
 import { useLive } from '@/stores/live'
 import { found as search } from './finding'
+import { cameFrom, walkSubject } from './walking'
 
 const emit = defineEmits<{ walk: []; undo: []; redo: [] }>()
 const book = useBook()
@@ -18,17 +19,17 @@ const field = ref<HTMLInputElement | null>(null)
 
 const playing = computed(() => route.name === 'playtest')
 const results = computed(() => search(book.all, wanted.value))
-const selectedName = computed(() => {
-  const key = String(route.params.selected ?? '')
-  return key ? book.name(key.split('.').pop() ?? key) : ''
-})
+const subject = computed(() => walkSubject(route, book))
 const walkLabel = computed(() => {
   if (playing.value) {
-    const [place = 'plan', key = ''] = String(route.query.from ?? 'plan/').split('/')
-    return `Back to ${key ? book.name(key.split('.').pop() ?? key) : (PLACES.find((p) => p.key === place)?.name ?? 'the plan')}`
+    const { place, selected } = cameFrom(route)
+    const line = book.find('line', selected)
+    const stage = book.of('stage').find((s) => s.key === selected.split('.')[1])
+    const name = line ? `“${line.values.wordings[0]}”` : (stage?.values.name ?? (selected && book.name(selected)))
+    return `Back to ${name || (PLACES.find((p) => p.key === place)?.name ?? 'the plan')}`
   }
   const how = live.reading?.stage && live.on ? `as if ${(book.of('stage').find((s) => s.key === live.reading?.stage)?.values.name ?? live.reading.stage).toLowerCase()}` : ''
-  return ['Walk', selectedName.value || 'from the start', how].filter(Boolean).join(' · ')
+  return ['Walk', subject.value ? book.name(subject.value) : how ? '' : 'from the start', how].filter(Boolean).join(' · ')
 })
 function to(place: string): { name: string; params: Record<string, string | string[]>; query: typeof route.query } {
   const { from: _from, ...query } = route.query

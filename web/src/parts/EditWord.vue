@@ -21,7 +21,7 @@ const draft = ref('')
 const found = ref<Choice[]>([])
 const active = ref(0)
 const field = ref<HTMLInputElement | HTMLTextAreaElement | null>(null)
-const word = ref<HTMLButtonElement | null>(null)
+const word = ref<HTMLElement | null>(null)
 const list = useId()
 const shown = computed(() => fitting(found.value, draft.value))
 const width = computed(() => `${Math.max(String(draft.value).length + 2, 4)}ch`)
@@ -108,7 +108,7 @@ defineExpose({ begin })
 
 <template>
   <span class="edit-word" :class="{ open }">
-    <button v-if="!open || kind === 'choice'" ref="word" class="word" :class="[look, { number: kind === 'number' }]" :aria-label="`${label}: ${text}`" :data-word="label" @click="begin" @pointerdown="dragStart">{{ text }}</button>
+    <span v-if="!open || kind === 'choice'" ref="word" role="button" tabindex="0" class="word" :class="[look, { number: kind === 'number' }]" :aria-label="`${label}: ${text}`" :data-word="label" @click="begin" @keydown.enter.prevent.stop="begin" @keydown.space.prevent.stop="begin" @pointerdown="dragStart">{{ text }}</span>
     <textarea v-if="open && kind === 'long'" ref="field" v-model="draft" rows="3" :aria-label="label" @keydown="onKey" @blur="leave" @input="emit('live', draft)" />
     <input v-else-if="open && kind !== 'choice'" ref="field" v-model="draft" :style="{ width }" :aria-label="label" :inputmode="kind === 'number' ? 'decimal' : 'text'" @keydown="onKey" @blur="leave" @input="emit('live', draft)" />
     <span v-else-if="open" class="choices">

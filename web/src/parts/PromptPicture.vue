@@ -26,7 +26,7 @@ defineEmits<{ change: [wording: string] }>()
 text { fill: var(--chalk); font: 600 15px var(--mono); }
 .reason { color: var(--glow); font-size: 12.5px; }
 .dim svg { filter: grayscale(1); }
-:deep(.word) { border-bottom-color: #6a747d; }
+:deep(.word) { text-decoration-color: #6a747d; }
 :deep(.word:hover) { background: var(--floor); }
 :deep(input) { background: var(--floor); color: var(--chalk); text-align: center; max-width: 148px; }
 </style>

@@ -48,7 +48,7 @@ async function focusHole(): Promise<void> {
   const before = props.reading
   for (let i = 0; i < 40 && props.reading === before; i++) await new Promise((done) => requestAnimationFrame(done))
   await nextTick()
-  const hole = [...(root.value?.querySelectorAll<HTMLButtonElement>('button.word') ?? [])].find((b) => b.textContent === '…')
+  const hole = [...(root.value?.querySelectorAll<HTMLElement>('.word') ?? [])].find((b) => b.textContent === '…')
   hole?.click()
 }
 function replaced(token: Schemas['TokenShape'], value: string): string {

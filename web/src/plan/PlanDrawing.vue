@@ -75,7 +75,7 @@ defineExpose({ showAll, zoomBy, middle })
 
 const chosen = computed(() => props.objects.find((o) => o.row.key === props.selected))
 const shownOverlaps = computed(() => overlaps(props.objects.filter((o) => props.live?.objects[o.row.key]?.exists !== false)))
-const labels = computed(() => labelSides(props.objects.map((o) => ({ x: o.row.values.x_m, y: o.row.values.y_m })), props.objects.map((o) => o.row.values.name), labelScale.value))
+const labels = computed(() => labelSides(props.objects.map((o) => ({ x: o.row.values.x_m, y: o.row.values.y_m })), props.objects.map((o) => o.row.values.name), labelScale.value, props.objects.map((o) => (o.row.key === props.selected || props.asIf ? o.design.reach.radius_m : 0))))
 const close = computed(() => scale.value > 13)
 const fiveMetres = computed(() => scale.value * 5)
 const handle = computed(() => {

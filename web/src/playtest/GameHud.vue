@@ -5,7 +5,7 @@ import type { Hud, Told } from './connection'
 import { clock } from './clock'
 
 /** The player's screen: quests, what is had, notices; on opaque cards in the corners. */
-const props = defineProps<{ hud: Hud; told: Told[]; tick: number; pace: string }>()
+const props = defineProps<{ hud: Hud; told: Told[]; tick: number; pace: string; aside: boolean }>()
 const NOTICE_TICKS = 150
 const reading = ref('')
 const notices = computed(() => props.told.filter((t) => (t.what === 'notice' || t.what === 'sound') && props.tick - t.tick < NOTICE_TICKS && props.tick >= t.tick).slice(-4))
@@ -13,7 +13,7 @@ const readable = computed(() => props.hud.items.find((i) => i.key === reading.va
 </script>
 
 <template>
-  <section v-if="hud.quests.length" class="quests" aria-label="Quests">
+  <section v-if="hud.quests.length" class="quests" :class="{ aside }" aria-label="Quests">
     <article v-for="quest in hud.quests" :key="quest.key">
       <h2>{{ quest.name }}</h2>
       <p class="dusk">{{ quest.stage }}</p>
@@ -36,6 +36,7 @@ const readable = computed(() => props.hud.items.find((i) => i.key === reading.va
 
 <style scoped>
 .quests { position: absolute; left: 20px; top: 18px; width: 252px; background: #0e1216; border: 1px solid var(--night-rule); border-radius: 8px; padding: 10px 14px; line-height: 1.5; }
+.quests.aside { left: auto; right: 20px; top: 96px; }
 article + article { margin-top: 10px; padding-top: 8px; border-top: 1px solid var(--night-rule); }
 ul { list-style: none; margin: 4px 0 0; padding: 4px 0 0; border-top: 1px solid var(--night-rule); }
 .met { color: var(--dusk); } .count { float: right; color: var(--dusk); font-size: 13px; } .ready { color: var(--glow); }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
-import { computed, onMounted, onUnmounted, ref } from 'vue'
+import { computed, onMounted, onUnmounted, ref, watch } from 'vue'
 import type { RowOf } from '@/api/client'
 import type { Placed } from '@/plan/designs'
 import { bodyPath, boundsOf, collarArcs, outlinePath, poseTransform, reachMiddle, reachPath, swingArc } from '@/plan/geometry'
@@ -11,7 +11,7 @@ import PromptCard from './PromptCard.vue'
 
 /** The lit-down level as the run has it now; the browser glides between the last two pictures. */
 const props = defineProps<{ level: RowOf<'level'>; areas: RowOf<'area'>[]; walls: RowOf<'wall'>[]; objects: Placed[]; run: PlaytestRun; reaches: boolean }>()
-const emit = defineEmits<{ walk: [x: number, y: number]; ask: [key: string] }>()
+const emit = defineEmits<{ walk: [x: number, y: number]; ask: [key: string]; crowded: [now: boolean] }>()
 
 const svg = ref<SVGSVGElement | null>(null)
 const { width, height } = useElementSize(svg)
@@ -19,7 +19,7 @@ const SCALE = 30
 const player = ref<[number, number, number]>([0, 0, 0])
 const walkers = ref<Record<string, [number, number, number]>>({})
 const camera = ref<Camera | null>(null)
-const bounds = computed(() => boundsOf(props.areas.flatMap((a) => a.values.outline.map(([x, y]) => ({ x: Number(x), y: Number(y) }))), 1))
+const bounds = computed(() => boundsOf(props.areas.flatMap((a) => a.values.outline.map(([x, y]) => ({ x: Number(x), y: Number(y) }))), 3))
 const marked = computed(() => new Set([...(props.run.hud.value?.marked ?? []), ...(props.run.hud.value?.quests ?? []).flatMap((q) => q.objectives.filter((o) => !o.met && o.marker).map((o) => o.marker))]))
 const focused = computed(() => new Set((props.run.picture.value?.prompts ?? []).map((p) => p.object)))
 const things = computed(() => props.objects.filter((o) => props.run.objects.value[o.row.key]?.exists !== false))
@@ -38,6 +38,14 @@ function placeOf(one: Placed): [number, number] {
   const at = walkers.value[one.row.key]
   return at ? [at[0], at[1]] : [one.row.values.x_m, one.row.values.y_m]
 }
+const HUD = { width: 300, height: 230 }
+/** Whether the player or a prompt stands where the quests are shown. */
+const crowded = computed(() => {
+  const c = camera.value ?? { x: 0, y: 0 }
+  const spots = [{ x: width.value / 2 + (player.value[0] - c.x) * SCALE, y: height.value / 2 - (player.value[1] - c.y) * SCALE }, ...cards.value.map((k) => ({ x: k.x - 60, y: k.y - 40 }))]
+  return spots.some((p) => p.x < HUD.width && p.y < HUD.height)
+})
+watch(crowded, (now) => emit('crowded', now))
 let frame = 0
 function draw(): void {
   const now = props.run.picture.value

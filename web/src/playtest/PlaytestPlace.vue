@@ -20,6 +20,7 @@ const route = useRoute()
 const run = usePlaytest(book.project)
 const reaches = useStorage('playtest-reaches', true)
 const asked = ref('')
+const crowded = ref(false)
 const floor = ref<HTMLElement | null>(null)
 
 const level = computed(() => book.find('level', book.settings?.values.first_level ?? '') ?? book.of('level')[0])
@@ -75,9 +76,9 @@ onUnmounted(() => controls.release())
   <div class="playtest">
     <div class="stage">
       <div ref="floor" class="floor" tabindex="0" role="application" aria-label="The level, walked with W A S D or by clicking the floor" @keydown="controls.down" @keyup="controls.up" @blur="controls.release">
-        <NightFloor v-if="level && run.picture.value" :level="level" :areas="book.of('area', level.id)" :walls="book.of('wall', level.id)" :objects="objects" :run="run" :reaches="reaches" @walk="(x, y) => run.send({ input: { walk_to: [x, y] } })" @ask="(key) => ((asked = key), run.send({ why: key }))" />
+        <NightFloor v-if="level && run.picture.value" :level="level" :areas="book.of('area', level.id)" :walls="book.of('wall', level.id)" :objects="objects" :run="run" :reaches="reaches" @crowded="(now) => (crowded = now)" @walk="(x, y) => run.send({ input: { walk_to: [x, y] } })" @ask="(key) => ((asked = key), run.send({ why: key }))" />
         <p v-else class="waiting">{{ run.problems.value.length ? '' : 'Lights down …' }}</p>
-        <GameHud v-if="run.hud.value" :hud="run.hud.value" :told="run.chronicle.value" :tick="run.picture.value?.tick ?? 0" :pace="paceWords" />
+        <GameHud v-if="run.hud.value" :aside="crowded" :hud="run.hud.value" :told="run.chronicle.value" :tick="run.picture.value?.tick ?? 0" :pace="paceWords" />
         <div v-if="screenPrompts.length" class="screen-prompts"><p v-for="p in screenPrompts" :key="p.control" :class="{ dim: !p.usable }"><span class="key">{{ p.cap }}</span> {{ p.wording }} <i v-if="p.reason">{{ p.reason }}</i></p></div>
         <div v-if="talk" class="talk"><TalkBox :talk="talk" @choose="(key) => run.send({ input: { choose: key } })" @skip="run.send({ input: { skip: true } })" /></div>
         <p v-if="!run.connected.value && run.picture.value" class="lost" role="status">The connection is lost; the run is taken up again as soon as it is back.</p>
@@ -100,7 +101,8 @@ onUnmounted(() => controls.release())
 .playtest { flex: 1; display: flex; min-width: 0; background: var(--night); color: var(--chalk); }
 .stage { flex: 1; min-width: 0; display: flex; flex-direction: column; }
 .floor { position: relative; flex: 1; min-height: 0; overflow: hidden; outline: none; display: flex; }
-.floor:focus-visible { box-shadow: inset 0 0 0 2px var(--glow); }
+.floor:focus-visible { outline: none; }
+.floor:focus-visible::after { content: ''; position: absolute; inset: 0; border: 1px solid #6b5a33; pointer-events: none; }
 .waiting { margin: auto; color: var(--dusk); }
 .page { width: 406px; flex: none; overflow: auto; background: var(--floor); border-left: 1px solid var(--night-rule); padding: 20px 22px; }
 .talk { position: absolute; left: 50%; bottom: 84px; transform: translateX(-50%); width: min(560px, 84%); }

@@ -28,7 +28,7 @@ defineEmits<{ ask: [key: string]; free: [] }>()
       </div>
       <template v-if="why.reach.length">
         <h2>In reach</h2>
-        <p v-for="one in why.reach" :key="one.key"><b v-if="one.cap">{{ one.cap }} </b><button class="link" @click="$emit('ask', one.key)">{{ one.text }}</button> <span v-if="one.met" class="focus">focus</span> <span class="dusk">{{ one.detail }}</span></p>
+        <p v-for="one in why.reach" :key="one.key"><span v-if="one.cap" class="key cap">{{ one.cap }}</span><button class="link" @click="$emit('ask', one.key)">{{ one.text }}</button> <span v-if="one.met" class="focus">focus</span> <span class="dusk">{{ one.detail }}</span></p>
       </template>
     </template>
     <p v-else class="dusk">Walk up to something, or click a badge: here stands every condition it has, and the one that stops it.</p>
@@ -41,7 +41,7 @@ defineEmits<{ ask: [key: string]; free: [] }>()
 ul { list-style: none; margin: 6px 0; padding: 0; }
 li b { color: #8fc79a; margin-right: 4px; } li.unmet b { color: #f0907e; }
 .needs { padding-left: 16px; } .cue { margin-top: 8px; }
-.from { padding-left: 18px; } .dusk { color: var(--dusk); } .focus { color: var(--glow); }
+.from { padding-left: 18px; } .dusk { color: var(--dusk); } .cap { margin-right: 6px; } .focus { color: var(--glow); }
 h2 { margin-top: 18px; border-bottom: 1px solid var(--night-rule); }
 .link { border-bottom-color: #5b6670; } .link:hover { background: var(--night); }
 .sr { position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%); }

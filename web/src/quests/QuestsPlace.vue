@@ -33,7 +33,7 @@ function choose(key: string): void {
   void router.push({ name: 'quests', params: { ...route.params, selected: key }, query: route.query })
 }
 function stages(owner: RowOf<'quest'>): ThreadStage[] {
-  return book.of('stage', owner.id).map((s) => ({ key: s.key, name: s.values.name, notes: book.of('objective', s.id).map((o) => o.values.name.toLowerCase()) }))
+  return book.of('stage', owner.id).map((s) => ({ key: s.key, name: s.values.name, notes: book.of('objective', s.id).map((o) => o.values.name) }))
 }
 function line(owner: RowOf<'quest'>): string {
   const gifts = owner.values.rewards.split('\n').filter(Boolean).map((s) => s.replace(/^give |^grant /, '').replace('money', book.settings?.values.money_name ?? 'money').replace(/ for \d+ uses$/, '').replaceAll('_', ' '))

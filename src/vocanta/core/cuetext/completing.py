@@ -12,11 +12,46 @@ from .nodes import Word
 from .reading import parser, shown_terminals
 from .roles import PURSES, NameUse
 
-STEPS = ("set ? to ?", "set ? to next", "add ? to ?", "give ?", "take ?", "grant ?", "offer ?", "start ?", "decline ?",
-         "hand in ?", "give up ?", "move ? to ?", "finish ?", "fail ?", "say ?", "open conversation ?", "sound ?",
-         "wait ?", "wait for it", "mark ?", "unmark ?", "remove ?", "meet ?")
-NEEDS = ("has ?", "? is ?", "? at ?", "? before ?", "? past ?", "? between ? and ?", "? met", "heard ?", "can ?",
-         "? at least ?", "? exactly ?", "? fewer than ?", "not ?")
+STEPS = (
+    "set ? to ?",
+    "set ? to next",
+    "add ? to ?",
+    "give ?",
+    "take ?",
+    "grant ?",
+    "offer ?",
+    "start ?",
+    "decline ?",
+    "hand in ?",
+    "give up ?",
+    "move ? to ?",
+    "finish ?",
+    "fail ?",
+    "say ?",
+    "open conversation ?",
+    "sound ?",
+    "wait ?",
+    "wait for it",
+    "mark ?",
+    "unmark ?",
+    "remove ?",
+    "meet ?",
+)
+NEEDS = (
+    "has ?",
+    "? is ?",
+    "? at ?",
+    "? before ?",
+    "? past ?",
+    "? between ? and ?",
+    "? met",
+    "heard ?",
+    "can ?",
+    "? at least ?",
+    "? exactly ?",
+    "? fewer than ?",
+    "not ?",
+)
 MOMENTS = ("used", "held", "near", "away", "entered ?", "left ?")
 
 _BEFORE: tuple[tuple[str, tuple[str, ...]], ...] = (
@@ -61,7 +96,11 @@ def completed(text: str, at: int, start: str, index: NameIndex, this: str) -> Co
     assert partial is not None
     begun = before[: partial.start()]
     words = _accepted(begun, start)
-    options = [w for w in words if w not in ("a name", "a number", "the end") and not w.startswith(("seconds", "a wording", "its"))]
+    options = [
+        w
+        for w in words
+        if w not in ("a name", "a number", "the end") and not w.startswith(("seconds", "a wording", "its"))
+    ]
     if "a name" in words:
         options = [*_names(begun, index, this), *options]
     fitting = [o for o in dict.fromkeys(options) if o.startswith(partial.group())]
@@ -75,7 +114,7 @@ def _accepted(begun: str, start: str) -> tuple[str, ...]:
         interactive.exhaust_lexer()
     except UnexpectedInput:
         return ()
-    return shown_terminals(interactive.accepts())
+    return shown_terminals(set(interactive.accepts()))  # type: ignore[no-untyped-call]
 
 
 def _names(begun: str, index: NameIndex, this: str) -> tuple[str, ...]:

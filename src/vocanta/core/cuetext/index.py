@@ -14,10 +14,23 @@ from ..project.tree import walk
 from .nodes import Word
 from .roles import PURSES, SELVES, STATUSES, NameUse, name_uses
 
-_TYPE_WORDS = {"object": "an object", "fact": "a fact", "item": "an item", "quest": "a quest", "area": "an area",
-               "ability": "an ability", "sound": "a sound", "line": "a line", "objective": "an objective",
-               "conversation": "a conversation", "control": "a control", "purse": "money or experience",
-               "stage": "a stage", "value": "a state", "state": "a state"}
+_TYPE_WORDS = {
+    "object": "an object",
+    "fact": "a fact",
+    "item": "an item",
+    "quest": "a quest",
+    "area": "an area",
+    "ability": "an ability",
+    "sound": "a sound",
+    "line": "a line",
+    "objective": "an objective",
+    "conversation": "a conversation",
+    "control": "a control",
+    "purse": "money or experience",
+    "stage": "a stage",
+    "value": "a state",
+    "state": "a state",
+}
 
 
 @dataclass(frozen=True)
@@ -98,16 +111,21 @@ def _use_problem(use: NameUse, index: NameIndex, this: str) -> Problem | None:
     if word.text in SELVES:
         if word.text == "this" and "object" in use.types and this:
             return None
-        return Problem("name_wrong_type", f"“{word.text}” cannot stand here.",
-                       f"Name {_wanted(use.types)}.", _place(word))
+        return Problem(
+            "name_wrong_type", f"“{word.text}” cannot stand here.", f"Name {_wanted(use.types)}.", _place(word)
+        )
     found = index.type_of(word.text)
     if found in use.types:
         return None
     near = get_close_matches(word.text, index.candidates(use, this), 3)
     fix = f"Perhaps {', '.join(near)}." if near else f"Name {_wanted(use.types)}, or make {word.text} first."
     if found:
-        return Problem("name_wrong_type", f"“{word.text}” is {_TYPE_WORDS.get(found, 'a ' + found)}, "
-                       f"but {_wanted(use.types)} must stand here.", fix, _place(word))
+        return Problem(
+            "name_wrong_type",
+            f"“{word.text}” is {_TYPE_WORDS.get(found, 'a ' + found)}, but {_wanted(use.types)} must stand here.",
+            fix,
+            _place(word),
+        )
     return Problem("name_unknown", f"Nothing is called “{word.text}”.", fix, _place(word))
 
 
@@ -130,9 +148,15 @@ def _owned_problem(use: NameUse, index: NameIndex, this: str) -> Problem | None:
     could = index.candidates(use, this)
     if use.word.text in could:
         return None
-    what = "stage" if kind == "quest" and use.types == ("stage",) else {"fact": "value", "quest": "status"}.get(kind, "state")
+    what = (
+        "stage"
+        if kind == "quest" and use.types == ("stage",)
+        else {"fact": "value", "quest": "status"}.get(kind, "state")
+    )
     near = ", ".join(could) if could else "a number"
-    return Problem("value_unknown", f"{owner} has no {what} “{use.word.text}”.", f"It can be: {near}.", _place(use.word))
+    return Problem(
+        "value_unknown", f"{owner} has no {what} “{use.word.text}”.", f"It can be: {near}.", _place(use.word)
+    )
 
 
 def _is_number(word: Word) -> bool:

@@ -315,8 +315,22 @@ class HoleStep:
 
 
 Step = (
-    Set | SetNext | Add | Hand | Grant | QuestStep | Move | Say | Talk | Sound | Wait | WaitForIt
-    | Marking | Remove | Meet | HoleStep
+    Set
+    | SetNext
+    | Add
+    | Hand
+    | Grant
+    | QuestStep
+    | Move
+    | Say
+    | Talk
+    | Sound
+    | Wait
+    | WaitForIt
+    | Marking
+    | Remove
+    | Meet
+    | HoleStep
 )
 
 
@@ -343,7 +357,7 @@ def nodes_in(tree: Any) -> Iterator[Any]:
         yield tree
         for part in dataclasses.fields(tree):
             value = getattr(tree, part.name)
-            if isinstance(value, tuple) and part.name != "span" or dataclasses.is_dataclass(value):
+            if (isinstance(value, tuple) and part.name != "span") or dataclasses.is_dataclass(value):
                 yield from nodes_in(value)
 
 

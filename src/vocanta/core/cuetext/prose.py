@@ -124,8 +124,15 @@ def inserts_of_cue(cue: n.CueTree, text: str) -> list[Insert]:
 
 
 def _moment(p: _Prose, moment: n.Moment) -> None:
-    words = {"used": "it is ", "held": "it is ", "near": "the player comes ", "away": "the player goes ",
-             "entered": "", "left": "", n.HOLE: ""}
+    words = {
+        "used": "it is ",
+        "held": "it is ",
+        "near": "the player comes ",
+        "away": "the player goes ",
+        "entered": "",
+        "left": "",
+        n.HOLE: "",
+    }
     p.plain("When " + words[moment.verb])
     p.role = "moment"
     p.lead("…" if moment.verb == n.HOLE else moment.verb, "moment", moment.span)
@@ -224,8 +231,11 @@ def _one_step(p: _Prose, step: n.Step) -> None:
     before, p.role = p.role, "step"
     for part in _step_parts(step):
         if isinstance(part, str):
-            (p.between if p.tokens[-1:] and p.tokens[-1].role == "step" and part.startswith(" ") else
-             lambda t: p.lead(t, "step", step.span))(part)
+            (
+                p.between
+                if p.tokens[-1:] and p.tokens[-1].role == "step" and part.startswith(" ")
+                else lambda t: p.lead(t, "step", step.span)
+            )(part)
         elif isinstance(part, tuple):
             p.word(*part)
         elif isinstance(part, n.Text):

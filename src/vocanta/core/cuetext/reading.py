@@ -29,16 +29,30 @@ class CueTextError(ProjectError):
         could = ", ".join(expected[:_LONGEST_LIST]) or "the end"
         found = text[position:].split(None, 1)[:1]
         what = f"“{found[0]}” cannot stand here" if found else "something is missing at the end"
-        super().__init__([Problem("cue_unreadable", f"Line {self.line}, column {self.column}: {what}.\n{self.caret}",
-                                  f"Here could stand: {could}.", f"line {self.line}, column {self.column}")])
+        super().__init__(
+            [
+                Problem(
+                    "cue_unreadable",
+                    f"Line {self.line}, column {self.column}: {what}.\n{self.caret}",
+                    f"Here could stand: {could}.",
+                    f"line {self.line}, column {self.column}",
+                )
+            ]
+        )
 
 
 @cache
 def parser() -> Lark:
     """The one parser, built on first use (about 30 ms)."""
     grammar = files(__package__).joinpath("grammar.lark").read_text(encoding="utf-8")
-    return Lark(grammar, parser="lalr", lexer="contextual", start=["cue", "needs", "steps"],
-                propagate_positions=True, maybe_placeholders=True)
+    return Lark(
+        grammar,
+        parser="lalr",
+        lexer="contextual",
+        start=["cue", "needs", "steps"],
+        propagate_positions=True,
+        maybe_placeholders=True,
+    )
 
 
 @lru_cache(maxsize=20_000)
@@ -52,13 +66,15 @@ def read_cue(text: str) -> n.CueTree:
 @lru_cache(maxsize=20_000)
 def read_needs(text: str) -> tuple[n.Top, ...]:
     """The needs in a text of needs alone; none when it is empty. Raises `CueTextError`."""
-    return _read(text, "needs") if text.strip() else ()  # type: ignore[no-any-return]
+    tops: tuple[n.Top, ...] = _read(text, "needs") if text.strip() else ()
+    return tops
 
 
 @lru_cache(maxsize=20_000)
 def read_steps(text: str) -> tuple[n.Step, ...]:
     """The steps in a text of steps alone. Raises `CueTextError`."""
-    return _read(text, "steps")  # type: ignore[no-any-return]
+    steps: tuple[n.Step, ...] = _read(text, "steps")
+    return steps
 
 
 def _read(text: str, start: str) -> Any:
@@ -69,7 +85,7 @@ def _read(text: str, start: str) -> Any:
 
 
 def _position(text: str, error: UnexpectedInput) -> int:
-    if isinstance(error, UnexpectedEOF) or isinstance(error, UnexpectedToken) and error.token.type == "$END":
+    if isinstance(error, UnexpectedEOF) or (isinstance(error, UnexpectedToken) and error.token.type == "$END"):
         return len(text)
     return error.pos_in_stream if error.pos_in_stream is not None else len(text)
 
@@ -81,7 +97,7 @@ def expected_of(error: UnexpectedInput) -> tuple[str, ...]:
     elif isinstance(error, UnexpectedToken):
         names = set(error.accepts or error.expected)
     else:
-        names = set(error.expected)
+        names = set(getattr(error, "expected", ()))
     return shown_terminals(names)
 
 
@@ -93,8 +109,18 @@ def shown_terminals(names: set[str]) -> tuple[str, ...]:
     return tuple(sorted(shown))
 
 
-_SPECIAL = {"NAME": ("a name",), "NUMBER": ("a number",), "SECONDS": ("seconds, such as 2 s",), "HOLE": ("?",),
-            "STRING": ("a wording in quotes",), "$END": ("the end",), "LPAR": ("(",), "RPAR": (")",), "COMMA": (",",), "ITS": ("its and the name of a value",)}
+_SPECIAL = {
+    "NAME": ("a name",),
+    "NUMBER": ("a number",),
+    "SECONDS": ("seconds, such as 2 s",),
+    "HOLE": ("?",),
+    "STRING": ("a wording in quotes",),
+    "$END": ("the end",),
+    "LPAR": ("(",),
+    "RPAR": (")",),
+    "COMMA": (",",),
+    "ITS": ("its and the name of a value",),
+}
 
 
 @cache

@@ -11,13 +11,22 @@ from .reading import CueTextError, read_cue, read_needs, read_steps
 from .roles import PURSES, SELVES, STATUSES, name_uses
 
 _TEXTS: dict[tuple[str, str], Callable[[str], Any]] = {
-    ("cue", "text"): read_cue, ("quest", "needs"): read_needs, ("quest", "rewards"): read_steps,
-    ("stage", "entering"): read_steps, ("line", "needs"): read_needs, ("line", "steps"): read_steps,
-    ("reply", "needs"): read_needs, ("reply", "steps"): read_steps,
+    ("cue", "text"): read_cue,
+    ("quest", "needs"): read_needs,
+    ("quest", "rewards"): read_steps,
+    ("stage", "entering"): read_steps,
+    ("line", "needs"): read_needs,
+    ("line", "steps"): read_steps,
+    ("reply", "needs"): read_needs,
+    ("reply", "steps"): read_steps,
 }
 _FIELDS: dict[str, tuple[str, ...]] = {
-    "project": ("first_level",), "object": ("kind",), "quest": ("offered_by",), "conversation": ("talker",),
-    "line": ("speaker", "then"), "objective": ("marker",),
+    "project": ("first_level",),
+    "object": ("kind",),
+    "quest": ("offered_by",),
+    "conversation": ("talker",),
+    "line": ("speaker", "then"),
+    "objective": ("marker",),
 }
 
 

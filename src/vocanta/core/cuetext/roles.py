@@ -35,6 +35,7 @@ def _one(attribute: str, *types: str) -> Callable[[Any], list[NameUse]]:
     def rule(node: Any) -> list[NameUse]:
         word = getattr(node, attribute)
         return [] if word is None else [NameUse(word, types)]
+
     return rule
 
 

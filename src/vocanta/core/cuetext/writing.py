@@ -22,8 +22,7 @@ def write_cue(cue: n.CueTree) -> str:
 
 def write_needs(tops: tuple[n.Top, ...]) -> str:
     """Needs alone, each further one on a line of its own; empty without needs."""
-    alone = len(tops) == 1
-    return "\n  and ".join(_top(top, alone) for top in tops)
+    return "\n  and ".join(_top(top) for top in tops)
 
 
 def write_steps(steps: tuple[n.Step, ...]) -> str:
@@ -31,9 +30,8 @@ def write_steps(steps: tuple[n.Step, ...]) -> str:
     return "\n".join(write_step(s) for s in steps)
 
 
-def _top(top: n.Top, alone: bool) -> str:
-    bare = alone and isinstance(top.need, n.Or) and len(top.need.needs) > 1
-    text = _joined(top.need.needs, "or") if bare and isinstance(top.need, n.Or) else write_need(top.need)
+def _top(top: n.Top) -> str:
+    text = write_need(top.need)
     return text if top.or_else is None else f"{text} or else {write_step(top.or_else)}"
 
 
@@ -41,7 +39,11 @@ def write_moment(moment: n.Moment) -> str:
     """A moment without its *when*."""
     if moment.word is None:
         return moment.verb
-    return f"{moment.verb} with {moment.word.text}" if moment.verb in ("used", "held") else f"{moment.verb} {moment.word.text}"
+    return (
+        f"{moment.verb} with {moment.word.text}"
+        if moment.verb in ("used", "held")
+        else f"{moment.verb} {moment.word.text}"
+    )
 
 
 def write_need(need: n.Need) -> str:

@@ -26,8 +26,14 @@ class Entry:
 
     def as_data(self) -> dict[str, Any]:
         """The entry as plain data."""
-        return {"tick": self.tick, "what": self.what, "subject": self.subject, "text": self.text,
-                "origin": self.origin, "cause": self.cause}
+        return {
+            "tick": self.tick,
+            "what": self.what,
+            "subject": self.subject,
+            "text": self.text,
+            "origin": self.origin,
+            "cause": self.cause,
+        }
 
 
 def sentence(told: Told, words: Words) -> str:
@@ -35,13 +41,23 @@ def sentence(told: Told, words: Words) -> str:
     details: Mapping[str, Any] = dict(told.details)
     name = words.name(told.subject)
     simple = {
-        "near": f"Near {name}", "away": f"Away from {name}", "crossed": f"Walked into {name}",
-        "removed": f"{name} is gone", "marked": f"Marker on {name}", "unmarked": f"No marker on {name} now",
-        "talk_ended": f"The talk with {name} ended", "nothing_to_say": f"{name} has nothing to say",
-        "talk_waits": f"{name} waits to speak", "wait_ended": f"{name} turned back; what waited for it ended",
-        "under_way": "Already under way", "granted": f"Ability {name} granted", "press": f"{name} used",
-        "hold_begun": f"{name} is being held", "hold_broken": f"Let go of {name}",
-        "focus": f"Focus on {name}", "points_nowhere": f"{name} has no such stage to go on to",
+        "near": f"Near {name}",
+        "away": f"Away from {name}",
+        "crossed": f"Walked into {name}",
+        "removed": f"{name} is gone",
+        "marked": f"Marker on {name}",
+        "unmarked": f"No marker on {name} now",
+        "talk_ended": f"The talk with {name} ended",
+        "nothing_to_say": f"{name} has nothing to say",
+        "talk_waits": f"{name} waits to speak",
+        "wait_ended": f"{name} turned back; what waited for it ended",
+        "under_way": "Already under way",
+        "granted": f"Ability {name} granted",
+        "press": f"{name} used",
+        "hold_begun": f"{name} is being held",
+        "hold_broken": f"Let go of {name}",
+        "focus": f"Focus on {name}",
+        "points_nowhere": f"{name} has no such stage to go on to",
     }
     if told.what in simple:
         return simple[told.what]

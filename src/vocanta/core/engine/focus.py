@@ -28,8 +28,10 @@ def focused(candidates: Iterable[Candidate], holder: int) -> Candidate | None:
     >>> focused([near], holder=-1).number
     1
     """
+
     def rank(c: Candidate) -> tuple[int, int, float, int]:
         return -c.priority, 0 if c.looked_at else 1, c.distance_m - (HOLDER_M if c.number == holder else 0.0), c.number
+
     return min(candidates, key=rank, default=None)
 
 

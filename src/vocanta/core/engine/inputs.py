@@ -24,9 +24,15 @@ class Input:
 
     def as_data(self) -> dict[str, Any]:
         """The input as plain data, without what is not set."""
-        data: dict[str, Any] = {"move": list(self.move), "down": list(self.down), "up": list(self.up),
-                                "choose": self.choose, "skip": self.skip, "look": self.look,
-                                "walk_to": list(self.walk_to) if self.walk_to else None}
+        data: dict[str, Any] = {
+            "move": list(self.move),
+            "down": list(self.down),
+            "up": list(self.up),
+            "choose": self.choose,
+            "skip": self.skip,
+            "look": self.look,
+            "walk_to": list(self.walk_to) if self.walk_to else None,
+        }
         return {k: v for k, v in data.items() if v not in (None, "", False, [], [0.0, 0.0])}
 
 
@@ -66,7 +72,11 @@ def _point(value: Any, part: str, problems: list[Problem]) -> tuple[float, float
 
 
 def _names(value: Any, part: str, controls: frozenset[str], problems: list[Problem]) -> tuple[str, ...]:
-    if isinstance(value, list | tuple) and len(value) <= 20 and all(isinstance(v, str) and v in controls for v in value):
+    if (
+        isinstance(value, list | tuple)
+        and len(value) <= 20
+        and all(isinstance(v, str) and v in controls for v in value)
+    ):
         return tuple(value)
     problems.append(_wrong(part, value, f"controls of this project: {', '.join(sorted(controls))}"))
     return ()

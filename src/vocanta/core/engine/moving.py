@@ -123,7 +123,15 @@ class Mover:
         dx, dy = self._direction(given, player.speed_mps * seconds)
         if dx or dy:
             self.facing_deg = round(math.degrees(math.atan2(dy, dx)), 3)
-            x, y = slide(self.x, self.y, dx, dy, player.radius_m, self.run.scene.floor.stops, self.solids_near(math.hypot(dx, dy)))
+            x, y = slide(
+                self.x,
+                self.y,
+                dx,
+                dy,
+                player.radius_m,
+                self.run.scene.floor.stops,
+                self.solids_near(math.hypot(dx, dy)),
+            )
             if self.run.way and math.hypot(x - self.x, y - self.y) < math.hypot(dx, dy) * 0.1:
                 self._go_round()
             self.x, self.y = round(x, 3), round(y, 3)
@@ -135,7 +143,9 @@ class Mover:
         """The way is blocked by somebody: look for another once around all who stand there now, else stop."""
         run, radius = self.run, self.run.project.player.radius_m
         goal = run.way[-1]
-        people = [Solid(w.x, w.y, 0.0, run.scene.objects[n].design.body) for n, w in self.walkers.items() if self.exists[n]]
+        people = [
+            Solid(w.x, w.y, 0.0, run.scene.objects[n].design.body) for n, w in self.walkers.items() if self.exists[n]
+        ]
         solids = [s for n in np.flatnonzero(self.blocking) for s in self.solids_of(int(n))]
         way = Ways(run.scene.floor, radius + CLOSE_M, [*solids, *people]).way((self.x, self.y), goal) or []
         run.way = [] if way[:1] == run.way[:1] else way

@@ -31,8 +31,9 @@ class Painter:
         picture: dict[str, Any] = {
             "tick": run.tick_number,
             "player": [run.mover.x, run.mover.y, run.mover.facing_deg],
-            "walkers": {run.scene.objects[n].thing.key: [w.x, w.y, round(w.facing_deg, 1)]
-                        for n, w in run.mover.walkers.items()},
+            "walkers": {
+                run.scene.objects[n].thing.key: [w.x, w.y, round(w.facing_deg, 1)] for n, w in run.mover.walkers.items()
+            },
             "poses": self._poses(),
             "prompts": [self._prompt(p) for p in run.senses.prompts.values()],
             "talk": self._talk(run.speech) if run.speech else None,
@@ -62,7 +63,9 @@ class Painter:
             state = one.design.states[self.run.mover.states[number]]
             pose = self.run.mover.pose(number)
             found[one.thing.key] = {
-                "state": state.key, "state_number": int(self.run.mover.states[number]), "lit": state.lit,
+                "state": state.key,
+                "state_number": int(self.run.mover.states[number]),
+                "lit": state.lit,
                 "exists": bool(self.run.mover.exists[number]),
                 "pose": [pose.swing_deg, pose.slide_x_m, pose.slide_y_m],
             }
@@ -73,18 +76,30 @@ class Painter:
         hold = run.hold if run.hold and run.hold.control == live.control and run.hold.number == live.number else None
         x, y = run.senses.place(live.number)
         return {
-            "object": run.scene.objects[live.number].thing.key, "control": live.control,
-            "cap": run.words.key_cap(live.control), "wording": live.wording, "usable": live.usable,
-            "reason": live.reason, "hold": live.hold_ticks > 0, "place": live.prompt.place, "at": [x, y],
+            "object": run.scene.objects[live.number].thing.key,
+            "control": live.control,
+            "cap": run.words.key_cap(live.control),
+            "wording": live.wording,
+            "usable": live.usable,
+            "reason": live.reason,
+            "hold": live.hold_ticks > 0,
+            "place": live.prompt.place,
+            "at": [x, y],
             "progress": round(hold.ticks / hold.total, 3) if hold and not hold.done else 0.0,
         }
 
     def _talk(self, speech: Speech) -> dict[str, Any]:
         words = self.run.words
         speaker = speech.line.speaker or next(
-            c.talker for c in self.run.project.conversations if c.key == speech.conversation)
-        return {"line": speech.line.key, "speaker": words.name(speaker), "wording": speech.wording,
-                "voice": round(1.0 - speech.left / speech.total, 3), "replies": self._replies(speech)}
+            c.talker for c in self.run.project.conversations if c.key == speech.conversation
+        )
+        return {
+            "line": speech.line.key,
+            "speaker": words.name(speaker),
+            "wording": speech.wording,
+            "voice": round(1.0 - speech.left / speech.total, 3),
+            "replies": self._replies(speech),
+        }
 
     def _replies(self, speech: Speech) -> list[dict[str, Any]]:
         run, found = self.run, []
@@ -93,8 +108,14 @@ class Painter:
             usable = holds_on(action.guard, run.row)
             if usable or reply.unmet == "greyed":
                 reason = "" if usable else run.words.need(reply.needs, run.value)
-                found.append({"key": reply.key, "wording": run.words.filled(reply.wording, "", "use", run.value),
-                              "usable": usable, "reason": reason})
+                found.append(
+                    {
+                        "key": reply.key,
+                        "wording": run.words.filled(reply.wording, "", "use", run.value),
+                        "usable": usable,
+                        "reason": reason,
+                    }
+                )
         return found
 
     # --- what the player has
@@ -103,12 +124,22 @@ class Painter:
         """Quests under way, things had, money, experience, abilities, markers."""
         run, project = self.run, self.run.project
         return {
-            "quests": [self._quest(q) for q in project.quests if STATUSES[run.value(f"status:{q.key}")] in ("active", "ready")],
-            "items": [{"key": i.key, "name": i.name, "icon": i.icon, "count": run.value(f"item:{i.key}"), "text": i.text}
-                      for i in project.items if run.value(f"item:{i.key}")],
-            "money": run.value("money"), "money_name": project.money_name, "experience": run.value("experience"),
-            "abilities": [{"key": a.key, "name": a.name, "uses": run.value(f"ability_uses:{a.key}")}
-                          for a in project.abilities if run.value(f"ability:{a.key}")],
+            "quests": [
+                self._quest(q) for q in project.quests if STATUSES[run.value(f"status:{q.key}")] in ("active", "ready")
+            ],
+            "items": [
+                {"key": i.key, "name": i.name, "icon": i.icon, "count": run.value(f"item:{i.key}"), "text": i.text}
+                for i in project.items
+                if run.value(f"item:{i.key}")
+            ],
+            "money": run.value("money"),
+            "money_name": project.money_name,
+            "experience": run.value("experience"),
+            "abilities": [
+                {"key": a.key, "name": a.name, "uses": run.value(f"ability_uses:{a.key}")}
+                for a in project.abilities
+                if run.value(f"ability:{a.key}")
+            ],
             "marked": [o.thing.key for o in run.scene.objects if run.value(f"mark:{o.thing.key}")],
         }
 
@@ -116,23 +147,44 @@ class Painter:
         run = self.run
         stage = quest.stages[run.value(f"stage:{quest.key}")] if quest.stages else None
         objectives = [self._objective(o) for o in (stage.objectives if stage else ()) if not o.hidden]
-        return {"key": quest.key, "name": quest.name, "stage": stage.name if stage else "", "bead": quest.bead,
-                "journal": stage.journal if stage else "", "objectives": objectives,
-                "ready": STATUSES[run.value(f"status:{quest.key}")] == "ready"}
+        return {
+            "key": quest.key,
+            "name": quest.name,
+            "stage": stage.name if stage else "",
+            "bead": quest.bead,
+            "journal": stage.journal if stage else "",
+            "objectives": objectives,
+            "ready": STATUSES[run.value(f"status:{quest.key}")] == "ready",
+        }
 
     def _objective(self, objective: Objective) -> dict[str, Any]:
         run = self.run
         met = bool(run.value(f"met:{objective.key}"))
-        return {"key": objective.key, "name": objective.name, "met": met, "optional": objective.optional,
-                "count": objective.count if met else self._progress(objective), "of": objective.count, "marker": objective.marker}
+        return {
+            "key": objective.key,
+            "name": objective.name,
+            "met": met,
+            "optional": objective.optional,
+            "count": objective.count if met else self._progress(objective),
+            "of": objective.count,
+            "marker": objective.marker,
+        }
 
     def _progress(self, objective: Objective) -> int:
         run = self.run
         if objective.type == "have":
-            return min(objective.count, max((run.value(f"item:{t}") for t in objective.targets if run.program.table.has(f"item:{t}")), default=0))
+            return min(
+                objective.count,
+                max(
+                    (run.value(f"item:{t}") for t in objective.targets if run.program.table.has(f"item:{t}")), default=0
+                ),
+            )
         if objective.type == "state":
             here = [t for t in objective.targets if t in run.scene.number]
-            return sum(run.scene.objects[run.scene.number[t]].design.states[run.value(f"state:{t}")].key == objective.state for t in here)
+            return sum(
+                run.scene.objects[run.scene.number[t]].design.states[run.value(f"state:{t}")].key == objective.state
+                for t in here
+            )
         return run.value(f"count:{objective.key}")
 
 
@@ -144,4 +196,3 @@ def seconds(tick: int) -> str:
     """
     tenths = tick * 10 // TICKS_A_SECOND
     return f"{tenths // 600:02d}:{tenths // 10 % 60:02d}.{tenths % 10}"
-

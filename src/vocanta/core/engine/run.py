@@ -66,7 +66,9 @@ class Run:
         start = start or Start()
         level = next((lv for lv in project.levels if lv.key == project.first_level), None)
         if level is None:
-            raise ProjectError([Problem("no_level", "There is no level to start in.", "Make a level first.", "project/first_level")])
+            raise ProjectError(
+                [Problem("no_level", "There is no level to start in.", "Make a level first.", "project/first_level")]
+            )
         self.project, self.cells = project, cells_of(project)
         self.program: Program = compiled(project, cell_map(self.cells, project))
         self.scene: Scene = scene_of(project, level)
@@ -166,7 +168,9 @@ class Run:
         if outcome.chasing:
             if action is not None:
                 self.off |= {action.group}
-            self._hear(Told("fault", "", (("groups", ", ".join(outcome.chasing)),)), action.origin if action else "start")
+            self._hear(
+                Told("fault", "", (("groups", ", ".join(outcome.chasing)),)), action.origin if action else "start"
+            )
             self.mover.look_again()
 
     def _look_at_waits(self) -> None:
@@ -217,7 +221,9 @@ class Run:
         if hold is None:
             return
         prompt = self.senses.prompts.get(hold.control)
-        if hold.control not in self.held or (not hold.done and (prompt is None or prompt.number != hold.number or not prompt.usable)):
+        if hold.control not in self.held or (
+            not hold.done and (prompt is None or prompt.number != hold.number or not prompt.usable)
+        ):
             if not hold.done:
                 self._hear(Told("hold_broken", self.scene.objects[hold.number].thing.key), "input")
             self.hold = None
@@ -274,5 +280,3 @@ def replayed(project: Project, start: Start, inputs: list[Input]) -> Run:
     for given in inputs:
         run.tick(given)
     return run
-
-

@@ -41,9 +41,11 @@ class Scene:
     @cached_property
     def sizes(self) -> Floats:
         """For each object how far any of its solids comes from where it was placed, metres."""
+
         def farthest(i: int) -> float:
             x, y = self.middles[i]
             return max(float(np.hypot(s.x - x, s.y - y)) + s.reach_m for s in self.solids[i])
+
         return np.array([farthest(i) if o.design.body.shape != "none" else 0.0 for i, o in enumerate(self.objects)])
 
     @cached_property

@@ -47,8 +47,11 @@ class Senses:
         self.prompts: dict[str, LivePrompt] = {}
         self.candidates: dict[str, list[Candidate]] = {}
         self._in_reach = [table.number(f"in_reach:{o.thing.key}") for o in objects]
-        self._looked_at = {i: table.number(f"looked_at:{o.thing.key}") for i, o in enumerate(objects)
-                           if table.has(f"looked_at:{o.thing.key}")}
+        self._looked_at = {
+            i: table.number(f"looked_at:{o.thing.key}")
+            for i, o in enumerate(objects)
+            if table.has(f"looked_at:{o.thing.key}")
+        }
         self._in_way = {i: table.number(f"in_way:{objects[i].thing.key}") for i in run.scene.swept}
 
     def sense(self) -> None:
@@ -87,7 +90,11 @@ class Senses:
     def place(self, number: int) -> tuple[float, float]:
         """Where an object is now; a walking character where it walks."""
         walker = self.run.mover.walkers.get(number)
-        return (walker.x, walker.y) if walker else (float(self.run.scene.middles[number, 0]), float(self.run.scene.middles[number, 1]))
+        return (
+            (walker.x, walker.y)
+            if walker
+            else (float(self.run.scene.middles[number, 0]), float(self.run.scene.middles[number, 1]))
+        )
 
     def sees(self, number: int) -> bool:
         """Whether the player has clear sight of an object's middle."""
@@ -167,8 +174,16 @@ class Senses:
             return None
         reason = "" if usable or prompt.when_unusable == "usual" else self.reason(action, one.thing.key)
         wording = self.run.words.filled(prompt.wording, one.thing.key, prompt.control, self.run.value)
-        return LivePrompt(number, prompt.control, prompt, wording, usable or prompt.when_unusable == "usual", reason,
-                          math.ceil(prompt.hold_s * TICKS_A_SECOND), action)
+        return LivePrompt(
+            number,
+            prompt.control,
+            prompt,
+            wording,
+            usable or prompt.when_unusable == "usual",
+            reason,
+            math.ceil(prompt.hold_s * TICKS_A_SECOND),
+            action,
+        )
 
     def reason(self, action: Action | None, key: str) -> str:
         """The first unmet need of the first cue, in its own *or else* words if it has them."""

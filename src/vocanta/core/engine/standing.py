@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from ..project.records import Level, Project
-from ..space.bodies import Solid
+from ..space.bodies import Solid, in_the_way
 from ..space.geometry import nearest_on
 from ..space.sight import clear_sight
 from .scene import Scene, scene_of
@@ -34,7 +34,11 @@ def standing_before(project: Project, key: str) -> Spot | None:
         for turn in sorted(range(_TURNS), key=lambda t: min(t, _TURNS - t)):
             angle = math.radians(one.thing.turn_deg - 90.0 + turn * 360.0 / _TURNS)
             x, y = middle[0] + math.cos(angle) * size * share, middle[1] + math.sin(angle) * size * share
-            if _free(project, level, scene, x, y) and _sees(scene, number, x, y):
+            if (
+                _free(project, level, scene, x, y)
+                and _sees(scene, number, x, y)
+                and _clear(project, scene, number, x, y)
+            ):
                 facing = math.degrees(math.atan2(one.thing.y_m - y, one.thing.x_m - x))
                 return round(x, 3), round(y, 3), round(facing, 1)
     return None
@@ -51,9 +55,18 @@ def _free(project: Project, level: Level, scene: Scene, x: float, y: float) -> b
     return all(s.distance(x, y) >= radius for s in _bodies(scene))
 
 
+def _clear(project: Project, scene: Scene, number: int, x: float, y: float) -> bool:
+    """Whether one does not stand in the way of the object's own motion."""
+    shape = scene.swept.get(number)
+    return shape is None or not in_the_way(shape, x, y, project.player.radius_m)
+
+
 def _bodies(scene: Scene) -> list[Solid]:
-    return [solids[0] for one, solids in zip(scene.objects, scene.solids, strict=True)
-            if one.design.body.shape != "none" and one.design.states[0].blocks]
+    return [
+        solids[0]
+        for one, solids in zip(scene.objects, scene.solids, strict=True)
+        if one.design.body.shape != "none" and one.design.states[0].blocks
+    ]
 
 
 def _sees(scene: Scene, number: int, x: float, y: float) -> bool:

@@ -23,7 +23,14 @@ def explained(run: Run, key: str) -> dict[str, Any]:
     """
     number = run.scene.number.get(key)
     if number is None:
-        return {"key": key, "name": run.words.name(key), "stopped_by": "It is not in this level.", "place": [], "cues": [], "reach": []}
+        return {
+            "key": key,
+            "name": run.words.name(key),
+            "stopped_by": "It is not in this level.",
+            "place": [],
+            "cues": [],
+            "reach": [],
+        }
     place = _place_lines(run, number)
     cues = [c for a in _actions(run, key) for c in _cue_lines(run, a)]
     own = [w for w in run.program.problems if f"/{key}/" in f"/{w.path}/"]
@@ -33,8 +40,15 @@ def explained(run: Run, key: str) -> dict[str, Any]:
         unmet = next((n["text"] for n in cues[0]["needs"] if not n["met"]), "")
     if not cues and not unmet:
         unmet = "No cue waits for a use of it." if not own else own[0].message
-    return {"key": key, "name": run.words.name(key), "stopped_by": unmet, "place": place, "cues": cues,
-            "reach": _reach_lines(run), "problems": [p.as_dict() for p in own]}
+    return {
+        "key": key,
+        "name": run.words.name(key),
+        "stopped_by": unmet,
+        "place": place,
+        "cues": cues,
+        "reach": _reach_lines(run),
+        "problems": [p.as_dict() for p in own],
+    }
 
 
 def _line(text: str, met: bool, detail: str = "") -> Line:
@@ -51,7 +65,13 @@ def _place_lines(run: Run, number: int) -> list[Line]:
     if reach.shape == "none":
         lines = [_line("Has a reach", False, "none is set")]
     if reach.facing_deg is not None:
-        lines.append(_line("Facing", senses.facing(number) <= reach.facing_deg, f"{senses.facing(number):.0f}° of {reach.facing_deg:.0f}°"))
+        lines.append(
+            _line(
+                "Facing",
+                senses.facing(number) <= reach.facing_deg,
+                f"{senses.facing(number):.0f}° of {reach.facing_deg:.0f}°",
+            )
+        )
     if reach.sight_m is not None:
         lines.append(_line("Clear sight", senses.sees(number), f"up to {reach.sight_m:g} m"))
     offers = [p for p in one.design.prompts if state.reach_on and (not p.states or state.key in p.states)]
@@ -67,7 +87,9 @@ def _place_lines(run: Run, number: int) -> list[Line]:
 
 def _distance(run: Run, number: int) -> str:
     reach, gap = run.scene.objects[number].design.reach, run.senses.distance(number)
-    return f"{gap:.2f} m of {reach.radius_m:g} m" if reach.shape in ("circle", "wedge") else f"{gap:.2f} m from its middle"
+    return (
+        f"{gap:.2f} m of {reach.radius_m:g} m" if reach.shape in ("circle", "wedge") else f"{gap:.2f} m from its middle"
+    )
 
 
 def _focus_line(senses: Senses, number: int, control: str) -> Line:
@@ -80,18 +102,32 @@ def _focus_line(senses: Senses, number: int, control: str) -> Line:
     names = senses.run.scene.objects
     if holder.number == number:
         others = [c for c in found if c.number != number]
-        against = f"{deciding(mine, others[0])} than {names[others[0].number].thing.name}" if others else "alone in reach"
+        against = (
+            f"{deciding(mine, others[0])} than {names[others[0].number].thing.name}" if others else "alone in reach"
+        )
         return _line(f"Gets {senses.run.words.key_cap(control)}", True, against)
     winner = next(c for c in found if c.number == holder.number)
-    return _line(f"Gets {senses.run.words.key_cap(control)}", False, f"{names[winner.number].thing.name}: {deciding(winner, mine)}")
+    return _line(
+        f"Gets {senses.run.words.key_cap(control)}",
+        False,
+        f"{names[winner.number].thing.name}: {deciding(winner, mine)}",
+    )
 
 
 def _reach_lines(run: Run) -> list[Line]:
     """Everything in reach now, nearest first, with what has the focus."""
     held = {p.number: p for p in run.senses.prompts.values()}
     numbers = sorted((i for i, inside in enumerate(run.senses.inside) if inside), key=run.senses.distance)
-    return [{"key": run.scene.objects[n].thing.key, "text": run.scene.objects[n].thing.name, "met": n in held,
-             "detail": _distance(run, n), "cap": run.words.key_cap(held[n].control) if n in held else ""} for n in numbers]
+    return [
+        {
+            "key": run.scene.objects[n].thing.key,
+            "text": run.scene.objects[n].thing.name,
+            "met": n in held,
+            "detail": _distance(run, n),
+            "cap": run.words.key_cap(held[n].control) if n in held else "",
+        }
+        for n in numbers
+    ]
 
 
 def _actions(run: Run, key: str) -> list[Action]:
@@ -104,8 +140,15 @@ def _cue_lines(run: Run, action: Action) -> list[dict[str, Any]]:
     for branch in group.branches[group.first_cue :]:
         needs = [_need_line(run, c, action.subject) for c in branch.conditions]
         verb = "held" if action.kind == "hold" else "used"
-        found.append({"origin": branch.origin, "when": f"when {verb}", "control": run.words.key_cap(action.control),
-                      "met": all(n["met"] for n in needs), "needs": needs})
+        found.append(
+            {
+                "origin": branch.origin,
+                "when": f"when {verb}",
+                "control": run.words.key_cap(action.control),
+                "met": all(n["met"] for n in needs),
+                "needs": needs,
+            }
+        )
     return found
 
 
@@ -141,18 +184,21 @@ def sources(run: Run, guard: Guard) -> list[Line]:
     for group in run.program.groups.values():
         for branch in group.branches:
             if any(_writes(s.ops, columns) for s in branch.segments):
-                found.setdefault(group.origin if group.origin != "project" else branch.origin, run.words.place(group.origin))
+                found.setdefault(
+                    group.origin if group.origin != "project" else branch.origin, run.words.place(group.origin)
+                )
     return [{"origin": origin, "text": text} for origin, text in found.items()][:6]
 
 
 def _writes(ops: tuple[Op, ...], columns: set[int]) -> bool:
     """Whether operations raise or set one of the columns."""
     for op in ops:
-        if isinstance(op, Put) and op.column in columns or isinstance(op, Plus) and op.column in columns and op.amount > 0:
+        if (isinstance(op, Put) and op.column in columns) or (
+            isinstance(op, Plus) and op.column in columns and op.amount > 0
+        ):
             return True
         if isinstance(op, ToState) and op.state in columns:
             return True
         if isinstance(op, If) and (_writes(op.then, columns) or _writes(op.otherwise, columns)):
             return True
     return False
-

@@ -22,8 +22,15 @@ class Words:
         self.project = project
         self.layout: Layout = lay_out(project, ("",), 0)
         self.names: dict[str, str] = {o.key: o.name for lv in project.levels for o in lv.objects}
-        for group in (project.items, project.facts, project.abilities, project.quests, project.sounds,
-                      project.conversations, project.controls):
+        for group in (
+            project.items,
+            project.facts,
+            project.abilities,
+            project.quests,
+            project.sounds,
+            project.conversations,
+            project.controls,
+        ):
             self.names |= {r.key: r.name for r in group}
         self.names |= {a.key: a.name for lv in project.levels for a in lv.areas}
         self.names |= {o.key: o.name for q in project.quests for s in q.stages for o in s.objectives}
@@ -59,6 +66,7 @@ class Words:
 
     def filled(self, wording: str, this: str, control: str, value: Callable[[str], int]) -> str:
         """A wording with `{control}`, `{object}` and `{count:item}` filled in; unknown ones stay as they are."""
+
         def fill(match: re.Match[str]) -> str:
             what, key = match.group(1), match.group(2) or ""
             if what == "object" and not key:
@@ -68,6 +76,7 @@ class Words:
             if what == "count" and self.layout.table.has(f"item:{key}"):
                 return str(value(f"item:{key}"))
             return match.group(0)
+
         return _PLACEHOLDER.sub(fill, wording)
 
     def need(self, text: str, value: Callable[[str], int], this: str = "") -> str:
@@ -80,7 +89,9 @@ class Words:
 
     def need_sentence(self, text: str, this: str) -> str:
         """A need as prose, by its names: `Dry Feet is at Open the sluice`."""
-        tokens = prose_of_needs(read_needs(text), lambda word, owner: self._shown(word, this if owner == "this" else owner, this))
+        tokens = prose_of_needs(
+            read_needs(text), lambda word, owner: self._shown(word, this if owner == "this" else owner, this)
+        )
         sentence = "".join(t.text for t in tokens).removeprefix("the player ")
         return sentence[:1].upper() + sentence[1:]
 
@@ -123,7 +134,11 @@ class Words:
             case n.Has(item, count, how):
                 key = self._key(item, this)
                 wanted = int(count.value or 0) if count else 1
-                amount = f"{'' if how == 'at least' else how + ' '}{wanted} {self.name(key)}" if wanted != 1 or how != "at least" else self.name(key)
+                amount = (
+                    f"{'' if how == 'at least' else how + ' '}{wanted} {self.name(key)}"
+                    if wanted != 1 or how != "at least"
+                    else self.name(key)
+                )
                 return f"needs {amount}, has {value(f'item:{key}')}"
             case n.Holds(fact):
                 return f"{self.name(fact.text)}: no"

@@ -28,7 +28,9 @@ class AsIf:
     assumed: tuple[Assumed, ...]
 
 
-def as_if(program: Program, project: Project, quest: str, stage: str, changes: tuple[tuple[str, int], ...] = ()) -> AsIf:
+def as_if(
+    program: Program, project: Project, quest: str, stage: str, changes: tuple[tuple[str, int], ...] = ()
+) -> AsIf:
     """The row at a stage: its quest is walked there stage by stage, each by what a designer wrote to bring it on.
 
     For every stage passed its live objectives are made to hold and the steps of the first cue that moves the quest

@@ -95,8 +95,9 @@ def add_resumes(building: Building, subject: str, branch: Branch) -> None:
         group = f"resume:{subject}/{branch.origin}"
         if group not in building.groups:
             building.add_group(Group(group, branch.origin, (branch,)))
-        building.actions.append(Action(f"{group}/{number + 1}", "resume", subject, guard, group,
-                                       branch.origin, segment=number + 1))
+        building.actions.append(
+            Action(f"{group}/{number + 1}", "resume", subject, guard, group, branch.origin, segment=number + 1)
+        )
 
 
 def written_segment(building: Building, text: str, place: str, this: str = "", *, gifts: bool = False) -> Segment:

@@ -35,7 +35,9 @@ def cell_map(cells: Cells, project: Project) -> CellMap:
     if level is None or not cells.cells:
         return CellMap()
     start = cells.at(level.key, level.start_x_m, level.start_y_m)
-    return CellMap(tuple(c.area for c in cells.cells), cells.neighbours, tuple(c.door for c in cells.cells), max(start, 0))
+    return CellMap(
+        tuple(c.area for c in cells.cells), cells.neighbours, tuple(c.door for c in cells.cells), max(start, 0)
+    )
 
 
 def compiled(project: Project, cells: CellMap | None = None) -> Program:
@@ -69,9 +71,15 @@ def compiled(project: Project, cells: CellMap | None = None) -> Program:
 def _finished(building: Building) -> Program:
     actions = tuple(building.actions)
     return Program(
-        table=building.layout.table, groups=building.groups, actions=actions, settling=tuple(building.settling),
-        listeners=tuple(building.listeners), at_start=tuple(building.at_start),
-        problems=tuple(building.texts.problems), speeches=building.layout.speeches, cells=building.layout.cells,
+        table=building.layout.table,
+        groups=building.groups,
+        actions=actions,
+        settling=tuple(building.settling),
+        listeners=tuple(building.listeners),
+        at_start=tuple(building.at_start),
+        problems=tuple(building.texts.problems),
+        speeches=building.layout.speeches,
+        cells=building.layout.cells,
         by_name={a.name: a for a in actions},
     )
 

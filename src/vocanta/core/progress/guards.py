@@ -94,12 +94,14 @@ def holds(guard: Guard, rows: Rows) -> Mask:
     if isinstance(guard, Within):
         values = rows[:, guard.column]
         if guard.lowest == guard.highest:
-            return values == guard.lowest if guard.inside else values != guard.lowest
-        inside = (values >= guard.lowest) & (values <= guard.highest)
+            same: Mask = values == guard.lowest
+            return same if guard.inside else ~same
+        inside: Mask = (values >= guard.lowest) & (values <= guard.highest)
         return inside if guard.inside else ~inside
     if isinstance(guard, AtLeast):
         counts = sum((holds(p, rows).astype(np.int32) for p in guard.parts), np.zeros(len(rows), dtype=np.int32))
-        return counts >= guard.count
+        enough: Mask = counts >= guard.count
+        return enough
     wanted_all = isinstance(guard, All)
     result = np.full(len(rows), wanted_all)
     for part in guard.parts:

@@ -59,7 +59,8 @@ def lay_out(project: Project, cells: tuple[str, ...], start_cell: int) -> Layout
     kinds = {k.key: k for k in project.kinds}
     placed = {
         o.key: Placed(o, resolved(kinds[o.kind], o) if o.kind in kinds else Design(), level.key)
-        for level in project.levels for o in level.objects
+        for level in project.levels
+        for o in level.objects
     }
     conversations = {c.key: c for c in project.conversations}
     speeches = tuple((c.key, line.key) for c in project.conversations for line in c.lines)

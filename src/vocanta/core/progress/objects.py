@@ -142,7 +142,9 @@ def _add_nearness(building: Building, one: Placed) -> None:
         return
     near, exists = building.layout.column("near", key), equals(building.layout.column("exists", key), 1)
     pair: tuple[tuple[str, Kind, Guard, int], ...] = (
-        ("come_near", "near", both(exists, equals(near, 0)), 1), ("go_away", "away", equals(near, 1), 0))
+        ("come_near", "near", both(exists, equals(near, 0)), 1),
+        ("go_away", "away", equals(near, 1), 0),
+    )
     for verb, kind, guard, value in pair:
         name = f"{verb}:{key}"
         branch = plain_branch(f"object/{key}", guard, (Put(near, value), Tell(Told(kind, key))))

@@ -59,10 +59,8 @@ class RowWalk:
         group = self.program.groups[action.group]
         took = False
         if holds_on(group.entry if attempt else action.guard, self.row) and group.name not in self.off:
-            if action.kind == "resume":
-                took = self._continue(group.branches[0], action.segment)
-            else:
-                took = self._read(group)
+            resumes = action.kind == "resume"
+            took = self._continue(group.branches[0], action.segment) if resumes else self._read(group)
         return self._settled(took, before)
 
     def start(self) -> RowOutcome:

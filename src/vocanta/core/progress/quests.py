@@ -34,7 +34,9 @@ def add_quest(building: Building, quest: Quest) -> None:
         needs = both(*(c.guard for c in conditions_of(tops, meaning))) if tops is not None else NEVER
         guard = both(equals(status, STATUS["unavailable"]), needs)
         ops = end_quest(quest.key, "available", meaning)
-        building.follow(Group(f"available:{quest.key}", origin, (plain_branch(f"{origin}/needs", guard, ops),)), [guard])
+        building.follow(
+            Group(f"available:{quest.key}", origin, (plain_branch(f"{origin}/needs", guard, ops),)), [guard]
+        )
     for stage in quest.stages:
         place = f"{origin}/stage/{stage.key}/entering"
         segment = written_segment(building, stage.entering, place)
@@ -49,7 +51,9 @@ def _add_advance(building: Building, quest: Quest) -> None:
     origin, layout = f"quest/{quest.key}", building.layout
     branches: list[Branch] = []
     for number, stage in enumerate(quest.stages):
-        here = All((Within(layout.column("status", quest.key), *ACTIVE), equals(layout.column("stage", quest.key), number)))
+        here = All(
+            (Within(layout.column("status", quest.key), *ACTIVE), equals(layout.column("stage", quest.key), number))
+        )
         met = [equals(layout.column("met", o.key), 1) for o in stage.objectives if not o.optional]
         place = f"{origin}/stage/{stage.key}"
         if number == len(quest.stages) - 1 and quest.handed_in:
@@ -87,8 +91,12 @@ def add_objectives(building: Building, quest: Quest) -> None:
     """The groups that keep a quest's objectives: live ones follow what they read, counted ones count occurrences."""
     for number, stage in enumerate(quest.stages):
         for objective in stage.objectives:
-            here = All((Within(building.layout.column("status", quest.key), *ACTIVE),
-                        equals(building.layout.column("stage", quest.key), number)))
+            here = All(
+                (
+                    Within(building.layout.column("status", quest.key), *ACTIVE),
+                    equals(building.layout.column("stage", quest.key), number),
+                )
+            )
             if objective.type in COUNTED:
                 _add_counted(building, quest, objective, here)
             else:
@@ -104,14 +112,16 @@ def _add_live(building: Building, quest: Quest, objective: Objective, here: Guar
         return
     now = Told("objective", objective.key, (("met", 1),))
     not_now = Told("objective", objective.key, (("met", 0),))
-    branches = (plain_branch(origin, both(here, equals(met, 0), guard), (Put(met, 1), Tell(now))),
-                plain_branch(origin, both(here, equals(met, 1), opposite(guard)), (Put(met, 0), Tell(not_now))))
+    branches = (
+        plain_branch(origin, both(here, equals(met, 0), guard), (Put(met, 1), Tell(now))),
+        plain_branch(origin, both(here, equals(met, 1), opposite(guard)), (Put(met, 0), Tell(not_now))),
+    )
     building.follow(Group(name, origin, branches), [guard])
 
 
 def live_guard(building: Building, objective: Objective) -> Guard | None:
     """What a live objective reads, None where it is met by hand or its targets name nothing."""
-    layout, parts = building.layout, []
+    layout, parts = building.layout, list[Guard]()
     for target in objective.targets:
         if objective.type == "have" and layout.table.has(f"item:{target}"):
             parts.append(Within(layout.column("item", target), objective.count, 999))
@@ -129,7 +139,9 @@ def _in_state(building: Building, target: str, state: str) -> Guard:
     if state == "gone":
         return equals(exists, 0)
     number = building.layout.placed[target].state_numbers.get(state)
-    return NEVER if number is None else All((equals(exists, 1), equals(building.layout.column("state", target), number)))
+    return (
+        NEVER if number is None else All((equals(exists, 1), equals(building.layout.column("state", target), number)))
+    )
 
 
 def _add_counted(building: Building, quest: Quest, objective: Objective, here: Guard) -> None:
@@ -147,7 +159,10 @@ def _add_counted(building: Building, quest: Quest, objective: Objective, here: G
         told = Tell(Told("progress", objective.key, (("of", objective.count),)), (("count", count),))
         full = both(here, equals(met, 0), equals(count, objective.count))
         reached = Tell(Told("objective", objective.key, (("met", 1),)))
-        branches = (plain_branch(origin, unmet, (*ops, told), go_on=True), plain_branch(origin, full, (Put(met, 1), reached)))
+        branches = (
+            plain_branch(origin, unmet, (*ops, told), go_on=True),
+            plain_branch(origin, full, (Put(met, 1), reached)),
+        )
         name = f"count:{objective.key}/{target}"
         cells = frozenset(i for i, area in enumerate(layout.cells) if area == target)
         listens = [Listens(name, layout.column("cell"), "into", cells)] if objective.type == "go" else []

@@ -78,8 +78,11 @@ def _on_object(step: n.Step, meaning: Meaning) -> list[Op]:
         case n.Remove(target):
             key = meaning.key(target)
             here = equals(meaning.column("exists", target), 1)
-            gone: tuple[Op, ...] = (Put(meaning.column("exists", target), 0), Put(meaning.column("near", target), 0),
-                                    Tell(Told("removed", key)))
+            gone: tuple[Op, ...] = (
+                Put(meaning.column("exists", target), 0),
+                Put(meaning.column("near", target), 0),
+                Tell(Told("removed", key)),
+            )
             return [If(here, gone)]
         case n.Meet(objective):
             return _meet(meaning.key(objective), meaning)
@@ -88,6 +91,7 @@ def _on_object(step: n.Step, meaning: Meaning) -> list[Op]:
 
 
 # --- objects
+
 
 def _set(target: n.Word, value: n.Word, meaning: Meaning) -> list[Op]:
     key = meaning.key(target)
@@ -105,8 +109,9 @@ def _set_next(target: n.Word, states: tuple[n.Word, ...], meaning: Meaning) -> l
     key = meaning.key(target)
     one = meaning.layout.placed[key]
     chosen = [one.state_numbers[meaning.key(s)] for s in states] or list(range(len(one.design.states)))
-    table = [chosen[(chosen.index(i) + 1) % len(chosen)] if i in chosen else chosen[0]
-             for i in range(len(one.design.states))]
+    table = [
+        chosen[(chosen.index(i) + 1) % len(chosen)] if i in chosen else chosen[0] for i in range(len(one.design.states))
+    ]
     return to_state(key, tuple(table), meaning)
 
 
@@ -116,7 +121,12 @@ def to_state(key: str, table: tuple[int, ...], meaning: Meaning) -> list[Op]:
     state, exists = layout.column("state", key), equals(layout.column("exists", key), 1)
     changes = AnyOf(tuple(equals(state, old) for old, new in enumerate(table) if old != new))
     change = ToState(key, state, layout.column("moving", key), table, design.motion.seconds > 0)
-    ops = (*stay_clear(key, meaning), change, *out_of_reach(key, meaning), Tell(Told("state", key), (("state", state),)))
+    ops = (
+        *stay_clear(key, meaning),
+        change,
+        *out_of_reach(key, meaning),
+        Tell(Told("state", key), (("state", state),)),
+    )
     return [If(All((exists, changes)), ops)]
 
 
@@ -139,6 +149,7 @@ def out_of_reach(key: str, meaning: Meaning) -> tuple[Op, ...]:
 
 # --- having
 
+
 def _count(column: int, amount: int, meaning: Meaning, what: str, key: str) -> list[Op]:
     limits = meaning.layout.table.columns[column]
     plus = Plus(column, amount, limits.lowest, limits.highest, clamped=True)
@@ -151,7 +162,7 @@ def _hand(step: n.Hand, meaning: Meaning, gifts: bool) -> list[Op]:
     column = meaning.counter(step.item)
     signed = amount if step.verb == "give" else -amount
     is_item = meaning.layout.table.has(f"item:{key}")
-    if not is_item and step.verb == "give" or (gifts and step.verb == "give"):
+    if (not is_item and step.verb == "give") or (gifts and step.verb == "give"):
         return _count(column, signed, meaning, "gained", key)
     limits = meaning.layout.table.columns[column]
     why = "there are too few" if step.verb == "take" else "there is no room for more"
@@ -162,11 +173,15 @@ def _hand(step: n.Hand, meaning: Meaning, gifts: bool) -> list[Op]:
 
 def _grant(ability: n.Word, uses: int, meaning: Meaning) -> list[Op]:
     key = meaning.key(ability)
-    return [Put(meaning.column("ability", ability), 1), Put(meaning.column("ability_uses", ability), uses),
-            Tell(Told("granted", key, (("uses", uses),)))]
+    return [
+        Put(meaning.column("ability", ability), 1),
+        Put(meaning.column("ability_uses", ability), uses),
+        Tell(Told("granted", key, (("uses", uses),))),
+    ]
 
 
 # --- conversations
+
 
 def open_talk(conversation: str, meaning: Meaning) -> list[Op]:
     """Open a conversation: at once when nobody speaks, as the one that waits, or refused."""
@@ -180,6 +195,7 @@ def open_talk(conversation: str, meaning: Meaning) -> list[Op]:
 
 
 # --- quests
+
 
 def enter_stage(quest: str, number: int, meaning: Meaning) -> tuple[Op, ...]:
     """Be at a stage: its objectives start over, its entry steps and objectives are flagged."""
@@ -244,9 +260,18 @@ def _quest_rule(step: n.QuestStep | n.Move, key: str, meaning: Meaning) -> tuple
 
 def _meet(objective: str, meaning: Meaning) -> list[Op]:
     layout = meaning.layout
-    quest, stage = next((q.key, i) for q in layout.quests.values() for i, s in enumerate(q.stages)
-                        if any(o.key == objective for o in s.objectives))
-    active = All((Within(layout.column("status", quest), *ACTIVE), equals(layout.column("stage", quest), stage),
-                  equals(layout.column("met", objective), 0)))
+    quest, stage = next(
+        (q.key, i)
+        for q in layout.quests.values()
+        for i, s in enumerate(q.stages)
+        if any(o.key == objective for o in s.objectives)
+    )
+    active = All(
+        (
+            Within(layout.column("status", quest), *ACTIVE),
+            equals(layout.column("stage", quest), stage),
+            equals(layout.column("met", objective), 0),
+        )
+    )
     told = Tell(Told("objective", objective, (("met", 1),)))
     return [If(active, (Put(layout.column("met", objective), 1), told))]

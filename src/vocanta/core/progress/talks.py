@@ -74,8 +74,12 @@ def begin(building: Building, talk: Conversation, key: str) -> tuple[Op, ...]:
     line = next(m for m in talk.lines if m.key == key)
     heard = layout.column("heard", key)
     told = Tell(Told("line", key, (("conversation", talk.key),)), (("heard", heard),))
-    return (Put(layout.column("talk"), layout.speech(talk.key, key)), told, _count_heard(line, heard),
-            Flag((f"line:{key}",)))
+    return (
+        Put(layout.column("talk"), layout.speech(talk.key, key)),
+        told,
+        _count_heard(line, heard),
+        Flag((f"line:{key}",)),
+    )
 
 
 def _count_heard(line: Line, heard: int) -> Op:

@@ -67,8 +67,11 @@ def stops_being_possible(program: Program, quest: Quest, stage: int) -> list[Tou
 
 
 def _difference(program: Program, now: dict[int, int], other: dict[int, int]) -> list[Touch]:
-    return [Touch(what, origin) for what, origin, guard in offers(program)
-            if possible(guard, now) and not possible(guard, other)]
+    return [
+        Touch(what, origin)
+        for what, origin, guard in offers(program)
+        if possible(guard, now) and not possible(guard, other)
+    ]
 
 
 def brings_here(program: Program, quest: Quest, stage: int) -> list[Touch]:

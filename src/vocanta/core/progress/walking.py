@@ -80,7 +80,7 @@ class Walk:
             if not len(flagged):
                 return Outcome(took, np.zeros(len(self.rows), dtype=bool))
             self._pass(flagged)
-        faulted = self.flags.any(axis=1)
+        faulted: Mask = np.asarray(self.flags.any(axis=1))
         if not faulted.any():
             return Outcome(took, faulted)
         chasing = tuple(self.program.settling[i] for i in np.flatnonzero(self.flags.any(axis=0)))
@@ -244,11 +244,12 @@ class Walk:
 def _edge(listener: Listens, old: Rows, new: Rows) -> Mask:
     match listener.edge:
         case "rise":
-            return new > old
+            return np.greater(new, old)
         case "fall":
-            return new < old
+            return np.less(new, old)
         case "change":
             return np.ones(len(old), dtype=bool)
     values = np.fromiter(listener.values, dtype=np.int32)
     was, now = np.isin(old, values), np.isin(new, values)
-    return now & ~was if listener.edge == "into" else was & ~now
+    heard: Mask = now & ~was if listener.edge == "into" else was & ~now
+    return heard

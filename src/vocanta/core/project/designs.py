@@ -60,8 +60,11 @@ def _holder(data: Any, path: str) -> dict[str, Any] | None:
 
 def _own_problems(thing: Object, error: ValidationError) -> list[Problem]:
     return [
-        Problem("own_value_unreadable", f"{thing.name}: its own value cannot be used: {e['msg']}.",
-                "Change it, or go back to the kind's value.",
-                f"object/{thing.key}/own/" + ".".join(str(part) for part in e["loc"]))
+        Problem(
+            "own_value_unreadable",
+            f"{thing.name}: its own value cannot be used: {e['msg']}.",
+            "Change it, or go back to the kind's value.",
+            f"object/{thing.key}/own/" + ".".join(str(part) for part in e["loc"]),
+        )
         for e in error.errors()
     ]

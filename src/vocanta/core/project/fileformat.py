@@ -9,7 +9,7 @@ from pydantic import TypeAdapter, ValidationError
 
 from .problems import Problem, ProjectError
 from .records import Project
-from .tree import plain, name_problems
+from .tree import name_problems, plain
 
 FORMAT = "vocanta project"
 VERSION = 1
@@ -31,9 +31,16 @@ def loads(text: str) -> Project:
     try:
         document = json.loads(text)
     except json.JSONDecodeError as error:
-        raise ProjectError([Problem(
-            "file_broken", f"The file is not readable JSON: {error.msg} at line {error.lineno}, column {error.colno}.",
-            "Mend that place, or export the project again.", f"line {error.lineno}")]) from error
+        raise ProjectError(
+            [
+                Problem(
+                    "file_broken",
+                    f"The file is not readable JSON: {error.msg} at line {error.lineno}, column {error.colno}.",
+                    "Mend that place, or export the project again.",
+                    f"line {error.lineno}",
+                )
+            ]
+        ) from error
     return from_data(_content(document))
 
 
@@ -53,8 +60,12 @@ def value_problem(error: dict[str, Any], where: str) -> Problem:
     place = "/".join([where, *(str(part) for part in error["loc"])])
     found = repr(error.get("input"))
     found = found if len(found) <= 60 else found[:57] + "…"
-    return Problem("value_unreadable", f"{place}: {_lower(error['msg'])}; found {found}.",
-                   "Give a value of that type and within those limits.", place)
+    return Problem(
+        "value_unreadable",
+        f"{place}: {_lower(error['msg'])}; found {found}.",
+        "Give a value of that type and within those limits.",
+        place,
+    )
 
 
 def json_schema() -> dict[str, Any]:
@@ -73,12 +84,27 @@ def json_schema() -> dict[str, Any]:
 
 def _content(document: Any) -> Any:
     if not isinstance(document, dict) or document.get("format") != FORMAT:
-        raise ProjectError([Problem("file_foreign", "This is not a Vocanta project file.",
-                                    f"Choose a file whose first line names the format “{FORMAT}”.", "format")])
+        raise ProjectError(
+            [
+                Problem(
+                    "file_foreign",
+                    "This is not a Vocanta project file.",
+                    f"Choose a file whose first line names the format “{FORMAT}”.",
+                    "format",
+                )
+            ]
+        )
     if document.get("version") != VERSION:
-        raise ProjectError([Problem(
-            "file_version", f"The file has format version {document.get('version')!r}; this program reads {VERSION}.",
-            "Open it in the version of Vocanta that wrote it and export it again.", "version")])
+        raise ProjectError(
+            [
+                Problem(
+                    "file_version",
+                    f"The file has format version {document.get('version')!r}; this program reads {VERSION}.",
+                    "Open it in the version of Vocanta that wrote it and export it again.",
+                    "version",
+                )
+            ]
+        )
     return document.get("project")
 
 

@@ -14,10 +14,10 @@ LONGEST_KEY = 60
 RESERVED = frozenset(
     """
     when only if then otherwise and or not else with by to of in at before past between is has
-    exactly fewer than least met heard can set add give take grant offer start decline hand up
-    move finish fail say open sound wait for it mark unmark remove next this player money
-    experience yes no go on used held near away entered left gone active done failed declined
-    available offered unavailable ready uses good conversation its meet
+    exactly fewer than least met heard can set add give take grant offer start decline hand up move
+    finish fail say open sound wait for it mark unmark remove next this player money experience yes
+    no go on used held near away entered left gone active done failed declined available offered
+    unavailable ready uses good conversation its meet
     """.split()
 )
 """Words of the cue language. Object states `open` and `on` are so common that they stay free as states."""
@@ -36,12 +36,20 @@ def key_problem(key: str, *, state: bool = False, path: str = "") -> Problem | N
     'name_reserved'
     """
     if not KEY.match(key) or len(key) > LONGEST_KEY:
-        return Problem("name_unreadable", f"“{key}” cannot be a name in cues.",
-                       f"Use small letters, digits and _, starting with a letter, at most {LONGEST_KEY}; "
-                       f"for example {key_from(key)}.", path)
+        return Problem(
+            "name_unreadable",
+            f"“{key}” cannot be a name in cues.",
+            f"Use small letters, digits and _, starting with a letter, at most {LONGEST_KEY}; "
+            f"for example {key_from(key)}.",
+            path,
+        )
     if key in RESERVED and not (state and key in FREE_AS_STATE):
-        return Problem("name_reserved", f"“{key}” is a word of the cue language.",
-                       f"Choose another name, for example {key}_1.", path)
+        return Problem(
+            "name_reserved",
+            f"“{key}” is a word of the cue language.",
+            f"Choose another name, for example {key}_1.",
+            path,
+        )
     return None
 
 

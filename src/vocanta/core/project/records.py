@@ -349,20 +349,59 @@ class Project:
 
 
 Record = (
-    Project | Level | Area | Wall | Object | Kind | Cue | Item | Fact | Ability | Sound
-    | Quest | Stage | Objective | Conversation | Line | Reply
+    Project
+    | Level
+    | Area
+    | Wall
+    | Object
+    | Kind
+    | Cue
+    | Item
+    | Fact
+    | Ability
+    | Sound
+    | Quest
+    | Stage
+    | Objective
+    | Conversation
+    | Line
+    | Reply
 )
 
 RECORD_TYPES: dict[str, type[Any]] = {
     c.__name__.lower(): c
-    for c in (Project, Level, Area, Wall, Object, Kind, Cue, Item, Fact, Ability, Sound,
-              Quest, Stage, Objective, Conversation, Line, Reply)
+    for c in (
+        Project,
+        Level,
+        Area,
+        Wall,
+        Object,
+        Kind,
+        Cue,
+        Item,
+        Fact,
+        Ability,
+        Sound,
+        Quest,
+        Stage,
+        Objective,
+        Conversation,
+        Line,
+        Reply,
+    )
 }
 
 CHILDREN: dict[str, dict[str, str]] = {
-    "project": {"levels": "level", "kinds": "kind", "items": "item", "facts": "fact",
-                "abilities": "ability", "sounds": "sound", "quests": "quest",
-                "conversations": "conversation"},
+    "project": {
+        "levels": "level",
+        "kinds": "kind",
+        "items": "item",
+        "facts": "fact",
+        "abilities": "ability",
+        "sounds": "sound",
+        "quests": "quest",
+        "conversations": "conversation",
+    },
     "level": {"areas": "area", "walls": "wall", "objects": "object", "cues": "cue"},
     "area": {"cues": "cue"},
     "object": {"cues": "cue"},

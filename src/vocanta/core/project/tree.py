@@ -70,7 +70,13 @@ def name_problems(project: Project) -> list[Problem]:
             problems.append(bad)
         full = f"{scope}:{place.type if scope else ''}:{place.record.key}"
         if full in taken:
-            problems.append(Problem("name_taken", f"“{place.record.key}” is the name of two things.",
-                                    f"Rename one of them; the other is at {taken[full]}.", place.path))
+            problems.append(
+                Problem(
+                    "name_taken",
+                    f"“{place.record.key}” is the name of two things.",
+                    f"Rename one of them; the other is at {taken[full]}.",
+                    place.path,
+                )
+            )
         taken[full] = place.path
     return problems

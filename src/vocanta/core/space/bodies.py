@@ -30,8 +30,16 @@ class Pose:
 
     def towards(self, other: Pose, share: float) -> Pose:
         """The pose a share of the way to another."""
-        return Pose(*(a + (b - a) * share for a, b in (
-            (self.swing_deg, other.swing_deg), (self.slide_x_m, other.slide_x_m), (self.slide_y_m, other.slide_y_m))))
+        return Pose(
+            *(
+                a + (b - a) * share
+                for a, b in (
+                    (self.swing_deg, other.swing_deg),
+                    (self.slide_x_m, other.slide_x_m),
+                    (self.slide_y_m, other.slide_y_m),
+                )
+            )
+        )
 
 
 def pose_of(state: State) -> Pose:
@@ -51,13 +59,20 @@ class Solid:
     @property
     def reach_m(self) -> float:
         """The distance from the middle to the farthest point."""
-        return self.body.width_m / 2 if self.body.shape == "circle" else math.hypot(self.body.width_m, self.body.depth_m) / 2
+        return (
+            self.body.width_m / 2
+            if self.body.shape == "circle"
+            else math.hypot(self.body.width_m, self.body.depth_m) / 2
+        )
 
     def sides(self) -> Floats:
         """The outline as segments (n, 4); a circle as sixteen sides."""
         if self.body.shape == "circle":
             angles = np.arange(16) * (2 * math.pi / 16)
-            ring = np.stack([self.x + np.cos(angles) * self.body.width_m / 2, self.y + np.sin(angles) * self.body.width_m / 2], axis=1)
+            ring = np.stack(
+                [self.x + np.cos(angles) * self.body.width_m / 2, self.y + np.sin(angles) * self.body.width_m / 2],
+                axis=1,
+            )
             return ring_segments(ring)
         return ring_segments(box_corners(self.x, self.y, self.body.width_m, self.body.depth_m, self.turn_deg))
 

@@ -49,8 +49,11 @@ def floor_of(level: Level) -> Floor:
     tops = [np.full(len(s), CEILING_M if h is None else h) for s, h in screens]
     empty = np.empty((0, 4))
     return Floor(
-        level.areas, polygons, whole,
-        np.concatenate([empty, *stops]), np.concatenate([empty, *(s for s, _ in screens)]),
+        level.areas,
+        polygons,
+        whole,
+        np.concatenate([empty, *stops]),
+        np.concatenate([empty, *(s for s, _ in screens)]),
         np.concatenate([np.empty(0), *tops]),
     )
 
@@ -71,7 +74,8 @@ def _wall_segments(points: tuple[tuple[float, float], ...]) -> Floats:
 def _lines(shape: BaseGeometry) -> Floats:
     """Every straight piece of a line-like geometry as segments (n, 4)."""
     parts = shapely.get_parts(shape) if isinstance(shape, MultiLineString) else [shape]
-    found = [_wall_segments(tuple(p.coords)) for p in parts if isinstance(p, LineString) and len(p.coords) > 1]
+    lines = [p for p in parts if isinstance(p, LineString) and len(p.coords) > 1]
+    found = [_wall_segments(tuple((float(x), float(y)) for x, y in line.coords)) for line in lines]
     return np.concatenate([np.empty((0, 4)), *found])
 
 

@@ -42,7 +42,8 @@ def nearest_on(segments: Floats, x: float, y: float) -> Floats:
     a, d = segments[:, :2], segments[:, 2:] - segments[:, :2]
     length = np.maximum((d * d).sum(axis=1), 1e-12)
     t = np.clip(((x - a[:, 0]) * d[:, 0] + (y - a[:, 1]) * d[:, 1]) / length, 0.0, 1.0)
-    return a + d * t[:, None]
+    nearest: Floats = a + d * t[:, None]
+    return nearest
 
 
 def crossings(segments: Floats, x1: float, y1: float, x2: float, y2: float) -> tuple[Floats, Mask]:

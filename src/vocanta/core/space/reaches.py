@@ -6,6 +6,7 @@ import math
 from collections.abc import Sequence
 
 import numpy as np
+import numpy.typing as npt
 
 from ..project.records import Design, Object, Reach
 from .geometry import Floats, Mask, turned
@@ -28,8 +29,16 @@ class Reaches:
     @staticmethod
     def _row(thing: Object, reach: Reach) -> tuple[float, ...]:
         dx, dy = turned(reach.offset_x_m, reach.offset_y_m, thing.turn_deg)
-        return (_SHAPES[reach.shape], thing.x_m + dx, thing.y_m + dy, thing.turn_deg,
-                reach.radius_m, reach.width_m, reach.depth_m, reach.arc_deg)
+        return (
+            _SHAPES[reach.shape],
+            thing.x_m + dx,
+            thing.y_m + dy,
+            thing.turn_deg,
+            reach.radius_m,
+            reach.width_m,
+            reach.depth_m,
+            reach.arc_deg,
+        )
 
     def put(self, number: int, x: float, y: float, turn_deg: float) -> None:
         """Move one reach, for an object whose reach moves with its part."""
@@ -45,13 +54,13 @@ class Reaches:
         slack = np.where(was_inside, LEAVE_M, 0.0)
         dx, dy = x - self.x, y - self.y
         gap = np.hypot(dx, dy)
-        result = (self.shape == 1) & (gap <= self.radius + slack)
+        result: Mask = (self.shape == 1) & (gap <= self.radius + slack)
         others = np.flatnonzero(self.shape >= 2)
         if len(others):
             result[others] = self._inside_turned(others, dx[others], dy[others], gap[others], slack[others])
         return result
 
-    def _inside_turned(self, n: np.ndarray, dx: Floats, dy: Floats, gap: Floats, slack: Floats) -> Mask:  # type: ignore[type-arg]
+    def _inside_turned(self, n: npt.NDArray[np.intp], dx: Floats, dy: Floats, gap: Floats, slack: Floats) -> Mask:
         along = dx * self._cos[n] + dy * self._sin[n]
         across = -dx * self._sin[n] + dy * self._cos[n]
         box = (np.abs(along) <= self.width[n] / 2 + slack) & (np.abs(across) <= self.depth[n] / 2 + slack)
@@ -59,4 +68,5 @@ class Reaches:
         beside = gap * np.sin(np.radians(np.clip(np.abs(angle) - self.arc[n] / 2, 0.0, 90.0)))
         within = (np.abs(angle) <= self.arc[n] / 2) | (beside <= slack) | (gap <= slack)
         wedge = (gap <= self.radius[n] + slack) & within
-        return np.where(self.shape[n] == 2, box, wedge)
+        inside: Mask = np.where(self.shape[n] == 2, box, wedge)
+        return inside

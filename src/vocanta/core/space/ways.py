@@ -62,7 +62,7 @@ class Ways:
             return None
         gaps = (self._xs[free[:, 0]] - x) ** 2 + (self._ys[free[:, 1]] - y) ** 2
         i, j = free[int(gaps.argmin())]
-        return int(i * self._open.shape[1] + j)
+        return int(i * len(self._ys) + j)
 
     def way(self, start: tuple[float, float], goal: tuple[float, float]) -> Way | None:
         """The way from start to goal without its start, or to the free place nearest the goal; None without a way."""
@@ -71,7 +71,7 @@ class Ways:
         a, b = self._nearest(*start), self._nearest(*goal)
         if a is None or b is None:
             return None
-        gaps, before = dijkstra(self._graph, directed=False, indices=a, return_predecessors=True)
+        gaps, before = dijkstra(self._graph, directed=False, indices=np.array(a), return_predecessors=True)
         if not math.isfinite(float(gaps[b])):
             return None
         nodes = [b]
@@ -83,7 +83,7 @@ class Ways:
         return self._pulled(points)[1:]
 
     def _point(self, node: int) -> tuple[float, float]:
-        i, j = divmod(node, self._open.shape[1])
+        i, j = divmod(node, len(self._ys))
         return float(self._xs[i]), float(self._ys[j])
 
     def _clear(self, a: tuple[float, float], b: tuple[float, float]) -> bool:

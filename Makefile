@@ -1,0 +1,58 @@
+# Vocanta. `make start` and `make test` are all a newcomer needs.
+PY := .venv/bin/python
+HOST := 127.0.0.1
+PORT := 8000
+export OPENBLAS_NUM_THREADS := 1
+export PYTHONPATH := src
+MANAGE := $(PY) -W ignore -m vocanta.server.manage
+WEB_SOURCES := $(shell find web/src web/index.html web/vite.config.ts web/tsconfig.json -type f 2>/dev/null)
+
+.PHONY: start build install test check bench shots types clean
+
+start: install build
+	@$(MANAGE) migrate --verbosity 0
+	@$(MANAGE) load_demo
+	@echo "Vocanta is at http://$(HOST):$(PORT)/"
+	@exec .venv/bin/uvicorn vocanta.server.asgi:application --host $(HOST) --port $(PORT) --ws websockets-sansio --lifespan off --log-level warning
+
+install: .venv/.installed web/node_modules/.installed
+
+.venv/.installed: requirements.lock
+	@test -x $(PY) || python3 -m venv .venv
+	@$(PY) -m pip install --quiet --disable-pip-version-check -r requirements.lock
+	@touch $@
+
+web/node_modules/.installed: web/package-lock.json
+	@cd web && npm ci --no-audit --no-fund --loglevel=error
+	@touch $@
+
+build: web/dist/index.html
+
+web/dist/index.html: web/node_modules/.installed $(WEB_SOURCES)
+	@cd web && npx vite build --logLevel warn
+
+test: install build
+	@scripts/need-browser
+	@$(PY) -W error -m scripts.run_tests
+
+check: install
+	@.venv/bin/ruff check src tests scripts
+	@.venv/bin/mypy
+	@.venv/bin/lint-imports
+	@$(MANAGE) makemigrations --check --dry-run
+	@scripts/check-types
+	@cd web && npx vue-tsc --noEmit && npx eslint --max-warnings 0 src
+
+types: install
+	@$(MANAGE) spectacular --file /tmp/vocanta-schema.yml && cd web && npx openapi-typescript /tmp/vocanta-schema.yml -o src/api/schema.d.ts
+
+bench: install build
+	@scripts/need-browser
+	@$(PY) -m scripts.bench
+
+shots: install build
+	@scripts/need-browser
+	@$(PY) -m scripts.shots
+
+clean:
+	rm -rf .venv web/node_modules web/dist

@@ -1,0 +1,158 @@
+"""The cue language: reading, writing, what is wrong and what could stand there."""
+
+from __future__ import annotations
+
+import dataclasses
+import unittest
+
+from tests.core.random_projects import Chooser, random_project
+from vocanta.core.cuetext import nodes as n
+from vocanta.core.cuetext.completing import completed
+from vocanta.core.cuetext.index import index_of, text_problems
+from vocanta.core.cuetext.prose import inserts_of_cue, prose_of_cue
+from vocanta.core.cuetext.reading import CueTextError, read_cue, read_needs, read_steps
+from vocanta.core.cuetext.references import references_of, replaced
+from vocanta.core.cuetext.supply import Supply, supply_of
+from vocanta.core.cuetext.writing import write_cue, write_needs, write_steps
+
+SLUICE = """when held
+only if has copper_key or else say "The wheel will not move without its key."
+  and dry_feet at open_sluice
+then
+  set this to open
+  wait for it
+  sound water_running at this
+  move dry_feet to report_back
+otherwise
+  say "Not now.\""""
+
+
+class ReadingAndWriting(unittest.TestCase):
+    def test_random_trees_printed_and_read_again_are_equal(self):
+        for seed in range(600):
+            cue = Chooser(seed).cue(("used", "held", "near", "away", "entered", "left"))
+            if seed % 3 and cue.moment.verb not in ("near", "away"):
+                cue = dataclasses.replace(cue, moment=n.Moment(cue.moment.verb, n.Word("hall")))
+            text = write_cue(cue)
+            self.assertEqual(read_cue(text), cue, text)
+            self.assertEqual(write_cue(read_cue(text)), text)
+
+    def test_needs_and_steps_alone_are_stable_too(self):
+        for seed in range(300):
+            c = Chooser(seed)
+            tops = tuple(n.Top(c.need(2), c.step() if seed % 2 else None) for _ in range(seed % 4))
+            self.assertEqual(read_needs(write_needs(tops)), tops)
+            steps = c.steps(5)
+            self.assertEqual(read_steps(write_steps(steps)), steps)
+
+    def test_the_example_of_the_design_is_canonical(self):
+        self.assertEqual(write_cue(read_cue(SLUICE)), SLUICE)
+
+    def test_holes_stand_in_every_slot(self):
+        text = "when ?\nonly if ?\n  and ? is ?\n  and has ?\nthen\n  set ? to ?\n  say ?\n  wait ?\n  ?"
+        cue = read_cue(text)
+        self.assertEqual(write_cue(cue), text)
+        self.assertTrue(n.has_hole(cue))
+        self.assertFalse(n.has_hole(read_cue(SLUICE)))
+
+    def test_a_cue_may_stand_on_one_line(self):
+        self.assertEqual(write_cue(read_cue("when away then set lamp to dark")), "when away\nthen\n  set lamp to dark")
+
+    def test_and_with_or_asks_for_brackets(self):
+        with self.assertRaises(CueTextError) as caught:
+            read_cue("when used only if a and b or c then")
+        self.assertEqual(caught.exception.column, 27)
+
+
+class WhatIsWrong(unittest.TestCase):
+    def test_line_column_caret_and_what_could_stand_there(self):
+        with self.assertRaises(CueTextError) as caught:
+            read_cue("when used\nthen\n  sett lamp to lit")
+        error = caught.exception
+        self.assertEqual((error.line, error.column), (3, 3))
+        self.assertEqual(error.caret, "  sett lamp to lit\n  ^")
+        self.assertIn("set", error.expected)
+        self.assertIn("give up", error.expected)
+
+    def test_a_missing_end_is_told_at_the_end(self):
+        with self.assertRaises(CueTextError) as caught:
+            read_cue("when held then set this to")
+        self.assertEqual(caught.exception.position, 26)
+        self.assertIn("a name", caught.exception.expected)
+
+    def test_every_cut_of_a_cue_is_read_or_refused_with_a_place(self):
+        for at in range(len(SLUICE)):
+            try:
+                read_cue(SLUICE[:at])
+            except CueTextError as error:
+                self.assertLessEqual(error.position, at)
+                self.assertTrue(error.expected)
+
+    def test_names_that_name_nothing_or_the_wrong_thing(self):
+        index = index_of(random_project(1))
+        wrong = {
+            "when used then set oka to ajar": "name_unknown", "when used then set oak to open": "value_unknown",
+            "when used then give oak": "name_wrong_type", "when used then move errand to seek_2": "value_unknown",
+            "when used only if has nutt then": "name_unknown", "when used then set tally to yes": "value_unknown",
+        }
+        for text, code in wrong.items():
+            problems = text_problems(read_cue(text), index, "oak")
+            self.assertEqual([p.code for p in problems], [code], text)
+        self.assertIn("oak", text_problems(read_cue("when used then set oka to ajar"), index)[0].fix)
+        self.assertEqual(text_problems(read_cue("when used then set this to ajar"), index, "oak"), [])
+
+
+class HelpWhileTyping(unittest.TestCase):
+    def test_completion_offers_what_fits_the_place(self):
+        index = index_of(random_project(1))
+        cases = {
+            "when ": ("?", "away", "entered", "held", "left", "near", "used"),
+            "when used then give ": ("experience", "money", "nut", "pin", "?"),
+            "when used then set oak to a": ("ajar",),
+            "when used only if errand at ": ("seek", "find", "tell", "?"),
+            "when used then mov": ("move",),
+        }
+        for text, expected in cases.items():
+            self.assertEqual(completed(text, len(text), "cue", index, "oak").options, expected, text)
+
+    def test_every_completion_of_a_place_leads_to_readable_text(self):
+        index = index_of(random_project(1))
+        begun = "when used then set "
+        for option in completed(begun, len(begun), "cue", index, "oak").options:
+            read_cue(f"{begun}{option} to ?")
+
+    def test_prose_spans_point_at_their_words(self):
+        tokens = prose_of_cue(read_cue(SLUICE), lambda text, owner: text)
+        words = [SLUICE[t.start : t.end] for t in tokens if t.slot == "word"]
+        self.assertEqual(words, ["copper_key", "dry_feet", "open_sluice", "this", "open", "water_running", "this", "dry_feet", "report_back"])
+        self.assertEqual("".join(t.text for t in tokens)[:54], "When it is held, only if the player has copper_key (or")
+
+    def test_inserts_keep_the_text_readable(self):
+        for seed in range(80):
+            text = write_cue(Chooser(seed).cue())
+            for insert in inserts_of_cue(read_cue(text), text):
+                longer = text[: insert.at] + insert.text + text[insert.at :]
+                self.assertTrue(n.has_hole(read_cue(longer)), longer)
+
+    def test_renaming_by_spans_equals_renaming_in_the_tree(self):
+        spans = [r.span for r in references_of("cue", {"text": SLUICE}) if r.name == "dry_feet"]
+        self.assertEqual(len(spans), 2)
+        self.assertEqual(replaced(SLUICE, spans, "wet_boots"), SLUICE.replace("dry_feet", "wet_boots"))
+
+    def test_supply_counts_giving_and_asking(self):
+        project = random_project(3)
+        kind = dataclasses.replace(project.kinds[0], cues=())
+        bare = dataclasses.replace(project, kinds=(kind,) * 0, quests=(), conversations=(), levels=())
+        self.assertEqual(supply_of(bare), {})
+        one = dataclasses.replace(project.kinds[0], cues=(dataclasses.replace(project.kinds[0].cues[0] if project.kinds[0].cues else _cue(), text="when used only if has nut then take 2 nut give pin"),))
+        self.assertEqual(supply_of(dataclasses.replace(bare, kinds=(one,))), {"nut": Supply(0, 2), "pin": Supply(1, 0)})
+
+
+def _cue():
+    from vocanta.core.project.records import Cue
+
+    return Cue("c1")
+
+
+if __name__ == "__main__":
+    unittest.main()

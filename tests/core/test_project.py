@@ -1,0 +1,113 @@
+"""The project: its file, its names, own values laid over kinds."""
+
+from __future__ import annotations
+
+import dataclasses
+import json
+import unittest
+from importlib.resources import files
+
+import jsonschema
+
+from tests.core.random_projects import random_project
+from vocanta.core.cuetext.index import index_of, text_problems
+from vocanta.core.cuetext.reading import read_cue
+from vocanta.core.progress.compiling import compiled
+from vocanta.core.project.designs import resolved
+from vocanta.core.project.fileformat import dumps, json_schema, loads
+from vocanta.core.project.names import RESERVED, free_key, key_from, key_problem
+from vocanta.core.project.problems import ProjectError
+from vocanta.core.project.records import Kind, Object, Project
+from vocanta.core.project.starters import STARTERS
+
+
+def demo() -> Project:
+    return loads(files("vocanta.demo").joinpath("night_bloom.json").read_text(encoding="utf-8"))
+
+
+class TheFile(unittest.TestCase):
+    def test_in_and_out_without_loss(self):
+        for project in (demo(), *(random_project(seed) for seed in range(30))):
+            self.assertEqual(loads(dumps(project)), project)
+            self.assertEqual(dumps(loads(dumps(project))), dumps(project))
+
+    def test_the_demo_holds_the_published_schema(self):
+        jsonschema.validate(json.loads(dumps(demo())), json_schema())
+
+    def test_what_cannot_be_read_says_what_where_and_how(self):
+        good = json.loads(dumps(demo()))
+        cases = {
+            "{broken": "file_broken",
+            json.dumps({"format": "another"}): "file_foreign",
+            json.dumps({**good, "version": 99}): "file_version",
+            json.dumps({**good, "project": {**good["project"], "items": [{"key": "a", "name": "a", "limit": 0}]}}): "value_unreadable",
+            json.dumps({**good, "project": {**good["project"], "items": [{"key": "when", "name": "a"}]}}): "name_reserved",
+            json.dumps({**good, "project": {**good["project"], "facts": [{"key": "copper_key", "name": "a"}]}}): "name_taken",
+        }
+        for text, code in cases.items():
+            with self.assertRaises(ProjectError) as caught:
+                loads(text)
+            problem = caught.exception.problems[0]
+            self.assertEqual(problem.code, code, text[:80])
+            self.assertTrue(problem.message and problem.fix)
+
+    def test_all_problems_are_told_not_the_first_alone(self):
+        data = json.loads(dumps(demo()))
+        data["project"]["items"][0]["limit"] = 0
+        data["project"]["levels"][0]["objects"][0]["x_m"] = "far"
+        with self.assertRaises(ProjectError) as caught:
+            loads(json.dumps(data))
+        self.assertEqual(len(caught.exception.problems), 2)
+
+
+class Names(unittest.TestCase):
+    def test_keys_made_from_names_are_keys(self):
+        for name in ("Mr Quill’s lámp (old)", "4 lamps", "when", "", "—", "Straße", "日本"):
+            self.assertIsNone(key_problem(key_from(name)), name)
+
+    def test_words_of_the_language_are_reserved(self):
+        for word in RESERVED:
+            self.assertEqual(getattr(key_problem(word), "code", None), "name_reserved")
+
+    def test_a_free_key_is_not_taken(self):
+        self.assertEqual(free_key("lamp", {"lamp", "lamp_2"}), "lamp_3")
+        self.assertEqual(free_key("lamp_2", {"lamp_2"}), "lamp_3")
+
+
+class OwnValues(unittest.TestCase):
+    def test_a_value_of_its_own_lies_over_the_kinds(self):
+        kind = STARTERS[1].kind
+        thing = Object("d", "D", kind.key, 0.0, 0.0, own={"states.open.swing_deg": -95.0, "reach.radius_m": 2.5})
+        design = resolved(kind, thing)
+        self.assertEqual([s.swing_deg for s in design.states], [0.0, -95.0])
+        self.assertEqual(design.reach.radius_m, 2.5)
+        self.assertEqual(design.body, kind.design.body)
+
+    def test_a_path_that_is_gone_is_left_out_and_a_wrong_value_told(self):
+        kind = STARTERS[1].kind
+        gone = Object("d", "D", kind.key, 0.0, 0.0, own={"states.ajar.swing_deg": 4.0})
+        self.assertEqual(resolved(kind, gone), kind.design)
+        with self.assertRaises(ProjectError):
+            resolved(kind, Object("d", "D", kind.key, 0.0, 0.0, own={"reach.radius_m": -1}))
+
+
+class Starters(unittest.TestCase):
+    def test_every_starter_compiles_and_offers_what_it_says(self):
+        base = random_project(1)
+        for starter in STARTERS:
+            thing = Object("it", "It", "k", 0.0, 0.0, own={"values.content": "nut"} if starter.kind.design.values else {})
+            kind = Kind("k", starter.kind.name, starter.kind.key, starter.kind.design, starter.kind.cues)
+            level = dataclasses.replace(base.levels[0], objects=(thing,))
+            project = dataclasses.replace(base, kinds=(kind,), levels=(level,), quests=(), conversations=())
+            program = compiled(project)
+            self.assertEqual(program.problems, (), starter.kind.key)
+            uses = [a for a in program.actions if a.kind == "use"]
+            self.assertEqual(len(uses), 0 if starter.talks else 1, starter.kind.key)
+
+    def test_an_empty_content_is_a_hole_not_a_fault(self):
+        index = index_of(random_project(1))
+        self.assertEqual([p.code for p in text_problems(read_cue("when used then give its content"), index, "oak")], ["value_unknown"])
+
+
+if __name__ == "__main__":
+    unittest.main()
