@@ -24,13 +24,8 @@ def place(project_id: int, asked: PlaceAsked) -> EditDone:
         raise not_found("project")
     changes: list[ChangeAsked] = []
     found = starter(asked.starter)
-    kind = (
-        models.Kind.objects.filter(
-            project=project, **({"key": asked.kind} if asked.kind else {"starter": asked.starter or "-"})
-        )
-        .order_by("pk")
-        .first()
-    )
+    wanted = {"key": asked.kind} if asked.kind else {"starter": asked.starter, "name": found.kind.name if found else ""}
+    kind = models.Kind.objects.filter(project=project, **wanted).order_by("pk").first()
     taken = set(models.Record.objects.filter(project=project, scope="").values_list("key", flat=True))
     if kind is None and (asked.kind or found is None):
         raise Refused(

@@ -64,5 +64,5 @@ function drag(event: PointerEvent): void {
 .row { display: flex; align-items: flex-start; gap: 4px; }
 .name { flex: none; width: 118px; padding-top: 6px; text-decoration: none; line-height: 1.3; overflow: hidden; text-overflow: ellipsis; }
 .name:hover { text-decoration: underline; }
-.hint { padding-left: 148px; }
+.hint { padding: 4px 0 0 148px; }
 </style>

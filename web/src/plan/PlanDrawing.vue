@@ -204,7 +204,7 @@ const stop = watch([width, height], ([w]) => {
         </g></g>
       </g>
       <g v-if="chosen" class="grab" :transform="`translate(${chosen.row.values.x_m} ${chosen.row.values.y_m}) rotate(${chosen.row.values.turn_deg})`">
-        <g class="fixed"><path d="M0 20V34" stroke="var(--ink)" stroke-width="1.5" /><circle class="turn-handle" cy="38" r="4.5" role="slider" tabindex="-1" aria-label="Turn" :aria-valuenow="chosen.row.values.turn_deg" @pointerdown="grabTurn" /></g>
+        <g class="fixed"><path d="M0 20V46" stroke="var(--ink)" stroke-width="1.2" /><circle class="turn-handle" cy="50" r="4.5" role="slider" tabindex="-1" aria-label="Turn" :aria-valuenow="chosen.row.values.turn_deg" @pointerdown="grabTurn" /></g>
       </g>
     </g>
     <g class="legend" pointer-events="none">

@@ -1,0 +1,199 @@
+"""Driving the real interface: one server and one browser for a module, and the gestures of a person."""
+
+from __future__ import annotations
+
+import asyncio
+import os
+import socket
+import tempfile
+import threading
+from importlib.resources import files
+
+import uvicorn
+from django.test import TransactionTestCase
+from selenium import webdriver
+from selenium.webdriver.chrome.service import Service
+from selenium.webdriver.common.action_chains import ActionChains
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.support.ui import WebDriverWait
+
+from vocanta.server import listing
+from vocanta.server.asgi import application
+
+PATIENCE_S = 12
+FLAGS = (
+    "--headless=new --no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking "
+    "--disable-component-update --disable-sync"
+).split()
+EXPECTED_REFUSALS = ("status of 409", "status of 412", "status of 422")
+
+
+class ServerThread:
+    """The application on a port of its own; it can be stopped and started again on the same port."""
+
+    def __init__(self):
+        probe = socket.socket()
+        probe.bind(("127.0.0.1", 0))
+        self.port = probe.getsockname()[1]
+        probe.close()
+        self.start()
+
+    def start(self):
+        config = uvicorn.Config(application, host="127.0.0.1", port=self.port, ws="websockets-sansio", lifespan="off", log_level="error")
+        self.server = uvicorn.Server(config)
+        self.thread = threading.Thread(target=lambda: asyncio.run(self.server.serve()), daemon=True)
+        self.thread.start()
+        wait_for(lambda: self.server.started, "the server to start")
+
+    def stop(self):
+        self.server.should_exit = True
+        self.server.force_exit = True
+        self.thread.join(PATIENCE_S)
+
+
+def wait_for(claim, what):
+    """Wait until a claim holds, looking often; no fixed sleeping."""
+    ready = threading.Event()
+    for _ in range(PATIENCE_S * 100):
+        if claim():
+            return
+        ready.wait(0.01)
+    raise AssertionError(f"waited in vain for {what}")
+
+
+def new_browser(width=1280, height=800):
+    os.environ["SE_OFFLINE"] = "true"
+    options = webdriver.ChromeOptions()
+    options.binary_location = "/usr/bin/chromium"
+    for flag in (*FLAGS, f"--user-data-dir={tempfile.mkdtemp()}"):
+        options.add_argument(flag)
+    options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
+    browser = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
+    size = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": False}
+    browser.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", size)
+    return browser
+
+
+class Driven(TransactionTestCase):
+    """A test of the interface on the demo; `self.project` is its number."""
+
+    reset_sequences = True
+
+    @classmethod
+    def setUpClass(cls):
+        super().setUpClass()
+        cls.server = ServerThread()
+        cls.browser = new_browser()
+
+    @classmethod
+    def tearDownClass(cls):
+        cls.browser.quit()
+        cls.server.stop()
+        super().tearDownClass()
+
+    def setUp(self):
+        text = files("vocanta.demo").joinpath("night_bloom.json").read_text(encoding="utf-8")
+        self.project = listing.filed_in(text).pk
+
+    def tearDown(self):
+        logs = self.browser.get_log("browser")
+        self.browser.get("about:blank")
+        wrong = [e["message"] for e in logs if e["level"] == "SEVERE" and not any(x in e["message"] for x in EXPECTED_REFUSALS)]
+        self.assertEqual(wrong, [])
+
+    # --- looking
+
+    def open(self, path):
+        self.browser.get(f"http://127.0.0.1:{self.server.port}{path}")
+
+    def open_place(self, path):
+        self.open(f"/p/{self.project}/{path}")
+        self.see(".band")
+
+    def see(self, selector, text=None):
+        """Wait until something is seen, with a text in it if one is given; the element."""
+        def look(browser):
+            for element in browser.find_elements(By.CSS_SELECTOR, selector):
+                if text is None or text in element.text:
+                    return element
+            return None
+        return WebDriverWait(self.browser, PATIENCE_S, 0.05, ignored_exceptions=[Exception]).until(look, f"{selector} with {text!r}")
+
+    def see_none(self, selector):
+        gone = lambda b: not b.find_elements(By.CSS_SELECTOR, selector)  # noqa: E731
+        WebDriverWait(self.browser, PATIENCE_S, 0.05).until(gone, f"no {selector}")
+
+    def see_saved(self):
+        self.see(".saved", "Saved")
+
+    def see_address(self, part):
+        WebDriverWait(self.browser, PATIENCE_S, 0.05).until(lambda b: part in b.current_url, part)
+
+    # --- doing
+
+    def click(self, selector, text=None):
+        self.see(selector, text).click()
+
+    def keys(self, *keys):
+        ActionChains(self.browser).send_keys(*keys).perform()
+
+    def chord(self, *keys):
+        chain = ActionChains(self.browser)
+        for key in keys[:-1]:
+            chain.key_down(key)
+        chain.send_keys(keys[-1])
+        for key in reversed(keys[:-1]):
+            chain.key_up(key)
+        chain.perform()
+
+    def hold(self, key):
+        ActionChains(self.browser).key_down(key).perform()
+
+    def let_go(self, key):
+        ActionChains(self.browser).key_up(key).perform()
+
+    def word(self, label, section="article"):
+        return self.see(f'{section} [data-word="{label}"]')
+
+    def rewrite(self, element, text):
+        """Open a word in place, write another, keep it."""
+        element.click()
+        field = self.see(".edit-word input:focus, .edit-word textarea:focus")
+        field.send_keys(Keys.CONTROL, "a")
+        field.send_keys(text, Keys.ENTER)
+
+    def on_plan(self, x, y, world=".plan .world"):
+        """The screen point of a place in the level."""
+        script = (
+            "const p = new DOMPoint(arguments[0], arguments[1])"
+            ".matrixTransform(document.querySelector(arguments[2]).getScreenCTM()); return [p.x, p.y]"
+        )
+        px, py = self.browser.execute_script(script, x, y, world)
+        return round(px), round(py)
+
+    def mouse_at(self, point):
+        chain = ActionChains(self.browser)
+        chain.w3c_actions.pointer_action.move_to_location(*point)
+        return chain
+
+    def drag(self, element, to):
+        box = element.rect
+        chain = self.mouse_at((round(box["x"] + box["width"] / 2), round(box["y"] + box["height"] / 2)))
+        chain.w3c_actions.pointer_action.pointer_down()
+        chain.w3c_actions.pointer_action.move_to_location(*to)
+        chain.w3c_actions.pointer_action.pointer_up()
+        chain.perform()
+
+    def walk_to(self, x, y):
+        """Click the floor of a playtest."""
+        self.mouse_at(self.on_plan(x, y, ".night-floor > g")).click().perform()
+
+    def write_cue(self, text):
+        """The first cue of the page as text, written anew."""
+        self.click("article .text-prose .link", "as text")
+        area = self.see(".cue-text textarea")
+        area.send_keys(Keys.CONTROL, "a")
+        area.send_keys(text)
+        area.send_keys(Keys.CONTROL, "e")
+        self.see_none(".cue-text")

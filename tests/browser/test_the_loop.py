@@ -1,0 +1,239 @@
+"""The designer's whole loop on the real interface, and what must survive it."""
+
+from __future__ import annotations
+
+import unittest
+
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser.driving import Driven
+
+CUE = 'when used only if has copper_key or else say "It wants the copper key." then set this to next start dry_feet'
+
+
+class TheWholeLoop(Driven):
+    def test_place_size_word_wire_walk_and_find_it_again(self):
+        self.open("/")
+        self.click(".open", "The Night Bloom")
+        self.place_a_switch()
+        self.size_its_reach()
+        self.word_its_prompt()
+        self.wire_it()
+        self.be_refused()
+        self.fetch_the_key_and_succeed()
+        self.hear_the_other_line()
+        self.undo_and_redo()
+        self.find_everything_after_reload_and_restart()
+
+    def place_a_switch(self):
+        self.see("[data-object=sluice_wheel]")
+        self.mouse_at(self.on_plan(4.0, 3.5)).double_click().perform()
+        self.see(".add input").send_keys("sw")
+        self.see(".add li.active", "switch")
+        self.keys(Keys.ENTER)
+        self.see_address("/plan/switch")
+        self.see("article h1", "Switch")
+
+    def size_its_reach(self):
+        self.drag(self.see('[data-handle="reach"]'), self.on_plan(5.8, 3.5))
+        self.see('article [data-word="reach size"]', "1.8 m")
+        self.see_saved()
+
+    def word_its_prompt(self):
+        self.rewrite(self.word("prompt wording"), "Pull {object}")
+        self.see(".prompt-picture", "Pull Switch")
+
+    def wire_it(self):
+        self.write_cue(CUE)
+        self.see(".text-prose", "only if the player has copper key (or else “It wants the copper key.”)")
+        self.see("article section", "Dry Feet")
+
+    def be_refused(self):
+        self.chord(Keys.CONTROL, Keys.ENTER)
+        self.see('[data-prompt="switch"].dim', "It wants the copper key.")
+        self.hold("s")
+        self.see_none('[data-prompt="switch"]')
+        self.let_go("s")
+        self.hold("w")
+        self.see('[data-prompt="switch"]', "Pull Switch")
+        self.let_go("w")
+        self.keys("e")
+        self.see(".notices", "It wants the copper key.")
+        self.see("[data-stopped]", "Has copper key")
+        self.see(".why li.unmet", "has 0, limit 1")
+        self.see('[data-told="notice"]', "It wants the copper key.")
+
+    def fetch_the_key_and_succeed(self):
+        self.walk_to(5.4, 10.2)
+        self.see('[data-prompt="field_book_bench"]')
+        self.keys("e")
+        self.see('[data-item="copper_key"]')
+        self.walk_to(4.2, 4.6)
+        self.see('[data-prompt="switch"]:not(.dim)')
+        self.keys("e")
+        self.see(".quests", "Open the sluice")
+        self.see('[data-thing="switch"][data-state="raised"]')
+
+    def hear_the_other_line(self):
+        self.walk_to(11.2, 12.4)
+        self.see('[data-prompt="odile_marr"]')
+        self.keys("e")
+        self.see(".talk-box", "Well? Is it running?")
+        self.keys("1")
+        self.see(".talk-box", "Hold it till your arms ache")
+        self.chord(Keys.CONTROL, Keys.ENTER)
+        self.see_address("/plan/switch")
+
+    def undo_and_redo(self):
+        self.see(".text-prose", "copper key")
+        self.chord(Keys.CONTROL, "z")
+        self.see(".text-prose", "When it is used then set it to the next state.")
+        self.chord(Keys.CONTROL, Keys.SHIFT, "z")
+        self.see(".text-prose", "copper key")
+
+    def find_everything_after_reload_and_restart(self):
+        for again in (lambda: None, self.restart):
+            again()
+            self.browser.refresh()
+            self.see(".prompt-picture", "Pull Switch")
+            self.see('article [data-word="reach size"]', "1.8 m")
+            self.see(".text-prose", "only if the player has copper key")
+            self.assertTrue(self.see('button[aria-label="Undo"]').is_enabled())
+
+    def restart(self):
+        self.server.stop()
+        self.server.start()
+
+
+class SmallerThings(Driven):
+    def test_a_cue_that_cannot_be_read_is_kept_as_a_draft_and_the_last_one_stays_in_force(self):
+        self.open_place("plan/sluice_wheel")
+        self.write_cue("when held then sett this to open")
+        self.see(".draft", "sett this")
+        self.see(".problems", "“sett” cannot stand here")
+        self.see(".text-prose", "The wheel will not move without its key.")
+        self.browser.refresh()
+        self.see(".draft", "sett this")
+
+    def test_words_are_changed_where_they_stand(self):
+        self.open_place("plan/sluice_wheel")
+        self.see(".text-prose .word.need", "copper key").click()
+        self.see(".edit-word input:focus").send_keys("field", Keys.ENTER)
+        self.see(".text-prose", "only if the player has Odile’s field book")
+
+    def test_deleting_what_is_used_lists_the_uses_and_does_nothing_until_agreed(self):
+        self.open_place("plan/sluice_wheel")
+        self.click("article .last .link", "delete")
+        self.see(".clean", "Open the sluice")
+        self.see("[data-object=sluice_wheel]")
+        self.click(".clean .trouble")
+        self.see_none("[data-object=sluice_wheel]")
+        self.chord(Keys.CONTROL, "z")
+        self.see("[data-object=sluice_wheel]")
+
+    def test_two_tabs_changing_one_thing_are_both_shown(self):
+        self.open_place("plan/yard_bell")
+        self.see("article h1", "Yard bell")
+        first = self.browser.current_window_handle
+        self.browser.switch_to.new_window("tab")
+        self.open_place("plan/yard_bell")
+        self.rewrite(self.word("name"), "Great bell")
+        self.see_saved()
+        self.browser.close()
+        self.browser.switch_to.window(first)
+        self.rewrite(self.word("name"), "Small bell")
+        self.see(".refusal", "Great bell")
+        self.see(".refusal", "Small bell")
+        self.click(".refusal .link", "keep mine")
+        self.see("article h1", "Small bell")
+        self.see_none(".refusal")
+
+    def test_as_if_shows_what_would_be_live_and_walk_starts_there(self):
+        self.open_place("dialogue/is_it_running")
+        self.see('[data-line="you_are_the_new_one"]')
+        self.open_place("plan")
+        self.click('[data-bead="open_sluice"]')
+        self.see(".as-if", "has copper key")
+        self.see(".walk", "as if open the sluice")
+        self.click(".band nav a", "Dialogue")
+        self.see('[data-line="is_it_running"].lit', "said now")
+        self.see('[data-line="the_key"]', "stopped: Dry Feet must be at Find the key")
+        self.chord(Keys.CONTROL, Keys.ENTER)
+        self.see(".quests", "Open the sluice")
+        self.see('[data-item="copper_key"]')
+
+    def test_objects_are_moved_and_chosen_by_keyboard_alone(self):
+        self.open_place("plan")
+        badge = self.see('[data-object="yard_bell"]')
+        self.browser.execute_script("arguments[0].focus()", badge)
+        self.keys(Keys.ENTER)
+        self.see_address("/plan/yard_bell")
+        self.keys(Keys.ARROW_RIGHT)
+        self.see('article [data-word="x"]', "2.25")
+        self.keys(Keys.ESCAPE)
+        self.see("article h1", "The Glasshouse")
+        self.keys("l")
+        self.see(".add li.active", "lamp")
+        self.keys(Keys.ENTER)
+        self.see("article h1", "Lamp")
+
+    def test_a_talk_is_tried_beside_its_words(self):
+        self.open_place("dialogue/is_it_running?as_if=dry_feet.open_sluice")
+        self.click("article .link", "begin it as if")
+        self.see(".talk-box", "Well? Is it running?")
+        self.click('[data-answer="r2"]')
+        self.see("article section", "The talk has ended.")
+
+    def test_a_connection_that_is_lost_is_taken_up_again(self):
+        self.open_place("playtest/yard_bell")
+        self.see('[data-prompt="yard_bell"]')
+        self.keys("e")
+        self.see('[data-told="sound"]', "Yard bell")
+        self.server.stop()
+        self.see(".lost")
+        self.server.start()
+        self.see_none(".lost")
+        self.see('[data-told="sound"]', "Yard bell")
+        self.see('[data-prompt="yard_bell"]')
+
+    def test_projects_are_begun_copied_deleted_and_brought_back(self):
+        self.open("/")
+        self.see('input[aria-label="Name of a new project"]').send_keys("A long name " * 8, Keys.ENTER)
+        self.see("article h1", "First level")
+        self.open("/")
+        self.click('[aria-label="Copy The Night Bloom"]')
+        self.see(".open", "The Night Bloom (copy)")
+        self.click('[aria-label="Delete The Night Bloom (copy)"]')
+        self.see(".back", "is deleted")
+        self.click(".back .link")
+        self.see(".open", "The Night Bloom (copy)")
+
+    def test_no_view_has_a_serious_fault_for_assistive_tools(self):
+        with open("web/node_modules/axe-core/axe.min.js", encoding="utf-8") as source:
+            axe = source.read()
+        views = {"plan/sluice_wheel?as_if=dry_feet.open_sluice": ".text-prose .word", "quests/dry_feet.open_sluice": ".objective",
+                 "quests/dry_feet": "article ol", "dialogue/is_it_running": "[data-reply]", "items/copper_key": "td",
+                 "playtest/sluice_wheel": "[data-prompt]"}
+        for path, sign in views.items():
+            self.open_place(path)
+            self.see(sign)
+            self.browser.execute_script(axe)
+            found = self.browser.execute_async_script(
+                "axe.run(document, {resultTypes: ['violations']}).then(r => arguments[0](r.violations.filter(v => "
+                "['serious', 'critical'].includes(v.impact)).map(v => v.id + ': ' + v.nodes.map(n => n.target).slice(0, 4).join(' '))))"
+            )
+            self.assertEqual(found, [], path)
+
+    def test_every_place_says_what_to_do_when_it_is_empty(self):
+        self.open("/")
+        self.see('input[aria-label="Name of a new project"]').send_keys("Bare", Keys.ENTER)
+        self.see("article .empty", "Double-click the floor")
+        for place, words in {"quests": "No quest yet", "dialogue": "Nobody says anything yet", "items": "No item yet"}.items():
+            self.click(f'.band nav a[href*="/{place}"]')
+            self.see(".left", words)
+        self.assertEqual(self.browser.find_elements(By.CSS_SELECTOR, ".problems li"), [])
+
+
+if __name__ == "__main__":
+    unittest.main()
