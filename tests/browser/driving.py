@@ -13,6 +13,7 @@ import uvicorn
 from django.test import TransactionTestCase
 from selenium import webdriver
 from selenium.webdriver.chrome.service import Service
+from selenium.common.exceptions import TimeoutException
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -20,6 +21,7 @@ from selenium.webdriver.support.ui import WebDriverWait
 
 from vocanta.server import listing
 from vocanta.server.asgi import application
+from vocanta.server.consumers import PlaytestConsumer
 
 PATIENCE_S = 12
 FLAGS = (
@@ -55,10 +57,10 @@ class ServerThread:
 def wait_for(claim, what):
     """Wait until a claim holds, looking often; no fixed sleeping."""
     ready = threading.Event()
-    for _ in range(PATIENCE_S * 100):
+    for _ in range(PATIENCE_S * 20):
         if claim():
             return
-        ready.wait(0.01)
+        ready.wait(0.05)
     raise AssertionError(f"waited in vain for {what}")
 
 
@@ -99,6 +101,7 @@ class Driven(TransactionTestCase):
     def tearDown(self):
         logs = self.browser.get_log("browser")
         self.browser.get("about:blank")
+        wait_for(lambda: not PlaytestConsumer.under_way, "the last run to be stored")
         wrong = [e["message"] for e in logs if e["level"] == "SEVERE" and not any(x in e["message"] for x in EXPECTED_REFUSALS)]
         self.assertEqual(wrong, [])
 
@@ -118,7 +121,12 @@ class Driven(TransactionTestCase):
                 if text is None or text in element.text:
                     return element
             return None
-        return WebDriverWait(self.browser, PATIENCE_S, 0.05, ignored_exceptions=[Exception]).until(look, f"{selector} with {text!r}")
+        try:
+            return WebDriverWait(self.browser, PATIENCE_S, 0.05, ignored_exceptions=[Exception]).until(look, f"{selector} with {text!r}")
+        except TimeoutException:
+            if os.environ.get("VOCANTA_PICTURES"):
+                self.browser.save_screenshot(f"{os.environ['VOCANTA_PICTURES']}/{self._testMethodName}.png")
+            raise
 
     def see_none(self, selector):
         gone = lambda b: not b.find_elements(By.CSS_SELECTOR, selector)  # noqa: E731
@@ -186,7 +194,14 @@ class Driven(TransactionTestCase):
         chain.perform()
 
     def walk_to(self, x, y):
-        """Click the floor of a playtest."""
+        """Click the floor of a playtest, once the camera has come to rest."""
+        seen = [None, None]
+
+        def resting():
+            seen.append(self.on_plan(x, y, ".night-floor > g"))
+            return seen[-1] == seen[-2] == seen[-3]
+
+        wait_for(resting, "the camera to rest")
         self.mouse_at(self.on_plan(x, y, ".night-floor > g")).click().perform()
 
     def write_cue(self, text):

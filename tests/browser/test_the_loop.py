@@ -76,7 +76,7 @@ class TheWholeLoop(Driven):
         self.see('[data-thing="switch"][data-state="raised"]')
 
     def hear_the_other_line(self):
-        self.walk_to(11.2, 12.4)
+        self.walk_to(11.4, 13.9)
         self.see('[data-prompt="odile_marr"]')
         self.keys("e")
         self.see(".talk-box", "Well? Is it running?")

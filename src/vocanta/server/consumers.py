@@ -6,7 +6,7 @@ import asyncio
 import json
 import os
 import sys
-from typing import Any
+from typing import Any, ClassVar
 
 from channels.db import database_sync_to_async
 from channels.generic.websocket import AsyncWebsocketConsumer
@@ -28,6 +28,9 @@ class PlaytestConsumer(AsyncWebsocketConsumer):
     | any | the socket closes | ended; the run can be resumed |
     """
 
+    under_way: ClassVar[set[int]] = set()
+    """The runs that are open in this process; a run leaves when its last inputs are stored."""
+
     async def connect(self) -> None:
         """Take the connection."""
         self.engine: asyncio.subprocess.Process | None = None
@@ -41,6 +44,7 @@ class PlaytestConsumer(AsyncWebsocketConsumer):
             self.engine.stdin.close()
         if self.pump is not None:
             await self.pump
+            self.under_way.discard(self.run_id)
 
     async def receive(self, text_data: str | None = None, bytes_data: bytes | None = None) -> None:
         """One message from the screen."""
@@ -75,6 +79,7 @@ class PlaytestConsumer(AsyncWebsocketConsumer):
         except Refused as refused:
             await self.send(json.dumps({"problems": [p.as_dict() for p in refused.problems], "ended": True}))
             return
+        self.under_way.add(self.run_id)
         await self.send(json.dumps({"run": self.run_id}))
         environment = {**os.environ, "OPENBLAS_NUM_THREADS": "1"}
         self.engine = await asyncio.create_subprocess_exec(

@@ -86,11 +86,6 @@ function toUse(record: number): void {
     </div>
     <p class="quiet small right-side">{{ ownPaths.length ? `${ownPaths.length} ${ownPaths.length === 1 ? 'value' : 'values'}` : 'all values' }}<br />{{ ownPaths.length ? 'of its own' : 'of its kind' }}</p>
   </header>
-  <div v-if="inUse" class="clean" role="alert">
-    <p>Deleting it would leave {{ inUse.uses?.length }} {{ inUse.uses?.length === 1 ? 'place' : 'places' }} with a hole:</p>
-    <ul><li v-for="use in inUse.uses" :key="use.record"><button class="link" @click="toUse(use.record)">{{ use.place }}</button></li></ul>
-    <p><button class="link trouble" @click="emit('remove', true)">delete it and leave holes there</button> · <button class="link" @click="book.refusal = null">keep it</button></p>
-  </div>
   <PromptSection :one="one" :live="live" @own="own" />
   <BodySection :one="one" @own="own" @row="(v) => quietly(book.set(row.id, v))" />
   <StatesSection :one="one" :now="live?.state ?? ''" @own="own" />
@@ -109,6 +104,11 @@ function toUse(record: number): void {
   </SectionHead>
   <Problems :problems="(reading?.problems ?? []).filter((p) => p.code !== 'cue_hole')" />
   <p class="last small"><button class="link" title="Ctrl+D" @click="emit('duplicate')">duplicate</button> <button class="link" title="Delete" @click="emit('remove', false)">delete</button></p>
+  <div v-if="inUse" class="clean" role="alert">
+    <p>Deleting it would leave {{ inUse.uses?.length }} {{ inUse.uses?.length === 1 ? 'place' : 'places' }} with a hole:</p>
+    <ul><li v-for="use in inUse.uses" :key="use.record"><button class="link" @click="toUse(use.record)">{{ use.place }}</button></li></ul>
+    <p><button class="link trouble" @click="emit('remove', true)">delete it and leave holes there</button> · <button class="link" @click="book.refusal = null">keep it</button></p>
+  </div>
 </template>
 
 <style scoped>

@@ -38,6 +38,10 @@ function placeOf(one: Placed): [number, number] {
   const at = walkers.value[one.row.key]
   return at ? [at[0], at[1]] : [one.row.values.x_m, one.row.values.y_m]
 }
+/** Whether the player stands where the card of a prompt would be. */
+function above(prompt: LivePrompt): boolean {
+  return player.value[1] > prompt.at[1] + 0.4 && Math.abs(player.value[0] - prompt.at[0]) < 3
+}
 const HUD = { width: 300, height: 230 }
 /** Whether the player or a prompt stands where the quests are shown. */
 const crowded = computed(() => {
@@ -91,7 +95,7 @@ onUnmounted(() => cancelAnimationFrame(frame))
       </g>
     </g>
   </svg>
-  <PromptCard v-for="card in cards" :key="card.prompt.control" :prompt="card.prompt" :x="card.x" :y="card.y" :width="width" />
+  <PromptCard v-for="card in cards" :key="card.prompt.control" :prompt="card.prompt" :x="card.x" :y="card.y" :width="width" :below="card.y < 110 || above(card.prompt)" />
 </template>
 
 <style scoped>

@@ -2,9 +2,8 @@
 import { computed } from 'vue'
 import type { LivePrompt } from './connection'
 
-/** A prompt by its object, on an opaque card above it; below it where there is no room. */
-const props = defineProps<{ prompt: LivePrompt; x: number; y: number; width: number }>()
-const below = computed(() => props.y < 110)
+/** A prompt by its object, on an opaque card above it, or below it where the player or the edge is above. */
+const props = defineProps<{ prompt: LivePrompt; x: number; y: number; width: number; below: boolean }>()
 const left = computed(() => Math.min(Math.max(props.x, 120), props.width - 120))
 const ring = computed(() => 2 * Math.PI * 15 * props.prompt.progress)
 </script>
