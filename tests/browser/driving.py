@@ -42,7 +42,7 @@ class ServerThread:
         self.start()
 
     def start(self):
-        config = uvicorn.Config(application, host="127.0.0.1", port=self.port, ws="websockets-sansio", lifespan="off", log_level="error")
+        config = uvicorn.Config(application, host="127.0.0.1", port=self.port, ws="websockets-sansio", lifespan="off", log_level="error", timeout_graceful_shutdown=6)
         self.server = uvicorn.Server(config)
         self.thread = threading.Thread(target=lambda: asyncio.run(self.server.serve()), daemon=True)
         self.thread.start()
@@ -50,7 +50,6 @@ class ServerThread:
 
     def stop(self):
         self.server.should_exit = True
-        self.server.force_exit = True
         self.thread.join(PATIENCE_S)
 
 

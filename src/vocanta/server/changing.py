@@ -8,7 +8,7 @@ from typing import Any
 from django.db.models import Max
 from pydantic import ValidationError
 
-from ..core.cuetext.references import references_of, replaced, text_fields
+from ..core.cuetext.references import SIBLING, references_of, replaced, text_fields
 from ..core.project.designs import DESIGN, with_values
 from ..core.project.fileformat import value_problem
 from ..core.project.names import free_key, key_from, key_problem
@@ -137,7 +137,7 @@ class Changing:
         self._hold_key(key, taken, f"{record.type}/{record.key}")
         old = record.key
         record.key = key
-        for user in self._users([old], owner=self._scope_key(record)):
+        for user in self._users([old], record):
             self._rewrite(user, {old: key}, self._scope_key(record))
 
     def _scope_key(self, record: models.Record) -> str | None:
@@ -153,7 +153,7 @@ class Changing:
         doomed = self._subtree(record)
         ids = {r.pk for r in doomed}
         names = [r.key for r in doomed if r.type not in ("cue", "reply", "wall")]
-        users = [u for u in self._users(names, owner=self._scope_key(record)) if u.pk not in ids]
+        users = [u for u in self._users(names, record) if u.pk not in ids]
         if users and not change.clean:
             raise self._in_use(record, users)
         for user in users:
@@ -191,13 +191,14 @@ class Changing:
 
     # --- other records that name one
 
-    def _users(self, names: list[str], owner: str | None) -> list[models.Record]:
+    def _users(self, names: list[str], record: models.Record) -> list[models.Record]:
+        """The records that use a name of a record: of the whole project, or of its owner for a stage."""
         found = models.Reference.objects.filter(record__project=self.project, name__in=names)
-        found = (
-            found.filter(name_owner="")
-            if owner is None
-            else found.filter(name_owner=owner) | found.filter(field="then")
-        )
+        owner = self._scope_key(record)
+        if owner is None:
+            found = found.filter(name_owner="")
+        else:
+            found = found.filter(name_owner=owner) | found.filter(name_owner=SIBLING, record__owner_id=record.owner_id)
         ids = sorted(set(found.values_list("record_id", flat=True)))
         return [self._get(i) for i in ids]
 

@@ -30,6 +30,10 @@ _FIELDS: dict[str, tuple[str, ...]] = {
 }
 
 
+SIBLING = "@sibling"
+"""The owner of a reference from one stage to another of the same quest."""
+
+
 @dataclass(frozen=True, slots=True)
 class Reference:
     """One use of a name. `span` is its place in a text field, None where the field is the name itself or a list of names.
@@ -60,6 +64,8 @@ def references_of(record_type: str, data: Mapping[str, Any]) -> Iterator[Referen
             yield Reference(field, data[field])
     if record_type == "objective":
         yield from (Reference("targets", t) for t in data.get("targets", ()) if t and t != "?")
+    if record_type == "stage" and data.get("then") not in (None, "", "?", "done"):
+        yield Reference("then", data["then"], None, SIBLING)
     if record_type == "reply" and data.get("then") not in (None, "", "?", "stays_here"):
         yield Reference("then", data["then"])
     for field in text_fields(record_type):

@@ -1,0 +1,277 @@
+"""The API: edits whole or not at all, undo, versions, and an answer to every wrong input."""
+
+from __future__ import annotations
+
+import json
+from importlib.resources import files
+
+from django.test import Client, TestCase
+
+from vocanta.core.project.fileformat import loads
+from vocanta.server import listing, models, store
+
+DEMO = files("vocanta.demo").joinpath("night_bloom.json").read_text(encoding="utf-8")
+
+
+class OnTheDemo(TestCase):
+    def setUp(self):
+        self.id = listing.filed_in(DEMO).pk
+        self.base = f"/api/projects/{self.id}"
+
+    # --- speaking
+
+    def send(self, method, path, body=None, **headers):
+        data = body if isinstance(body, str) else json.dumps(body)
+        return getattr(self.client, method)(self.base + path, data, content_type="application/json", headers=headers)
+
+    def edit(self, *changes, tab="a", gesture="", expect=200):
+        answer = self.send("post", "/edits", {"tab": tab, "changes": list(changes), "gesture": gesture})
+        self.assertEqual(answer.status_code, expect, answer.content[:600])
+        return answer.json()
+
+    def set(self, key, tab="a", expect=200, **values):
+        row = self.row(key)
+        return self.edit({"do": "set", "id": row["id"], "version": row["version"], "values": values}, tab=tab, expect=expect)
+
+    def rows(self):
+        return self.client.get(self.base).json()
+
+    def row(self, key, kind=None):
+        return next(r for r in self.rows() if r["key"] == key and (kind is None or r["type"] == kind))
+
+    def cue_of(self, owner):
+        return next(r for r in self.rows() if r["type"] == "cue" and r["owner"] == self.row(owner)["id"])
+
+    def codes(self, answer):
+        return [p["code"] for p in answer["problems"]]
+
+
+class EditsAndUndo(OnTheDemo):
+    def test_undo_and_redo_work_across_kinds_of_record_and_keep_ids(self):
+        before = self.rows()
+        self.set("yard_bell", x_m=3.5)
+        done = self.edit({"do": "add", "type": "item", "values": {"name": "Seed oil"}})
+        self.assertEqual(done["rows"][0]["key"], "seed_oil")
+        wheel = self.row("sluice_wheel")
+        self.edit({"do": "remove", "id": wheel["id"], "clean": True})
+        self.assertNotIn("sluice_wheel", [r["key"] for r in self.rows()])
+        after = self.rows()
+        for _ in range(3):
+            self.assertEqual(self.send("post", "/undo", {"tab": "a"}).status_code, 200)
+        self.assertEqual(self.without_versions(self.rows()), self.without_versions(before))
+        self.assertEqual(self.row("sluice_wheel")["id"], wheel["id"])
+        for _ in range(3):
+            self.assertEqual(self.send("post", "/redo", {"tab": "a"}).status_code, 200)
+        self.assertEqual(self.without_versions(self.rows()), self.without_versions(after))
+        self.assertEqual(self.codes(self.send("post", "/redo", {"tab": "a"}).json()), ["nothing_to_redo"])
+
+    def without_versions(self, rows):
+        return sorted(({k: v for k, v in r.items() if k != "version"} for r in rows), key=lambda r: r["id"])
+
+    def test_undo_is_per_tab_and_refuses_with_both_sides_where_somebody_else_changed_it(self):
+        self.set("yard_bell", tab="a", x_m=3.5)
+        self.set("yard_bell", tab="b", x_m=4.5)
+        refused = self.send("post", "/undo", {"tab": "a"})
+        self.assertEqual(refused.status_code, 409)
+        sides = refused.json()["sides"][0]
+        self.assertEqual((sides["yours"]["values"]["x_m"], sides["theirs"]["values"]["x_m"]), (3.5, 4.5))
+        self.set("yard_bell", tab="b", y_m=1.0)
+        self.send("post", "/undo", {"tab": "b"})
+        self.send("post", "/undo", {"tab": "b"})
+        self.assertEqual(self.send("post", "/undo", {"tab": "a"}).status_code, 200)
+        self.assertEqual(self.row("yard_bell")["values"]["x_m"], 2.0)
+
+    def test_undo_leaves_alone_what_others_changed_beside_it(self):
+        self.set("yard_bell", tab="a", x_m=3.5)
+        self.set("yard_bell", tab="b", name="Great bell")
+        self.send("post", "/undo", {"tab": "a"})
+        values = self.row("yard_bell")["values"]
+        self.assertEqual((values["x_m"], values["name"]), (2.0, "Great bell"))
+
+    def test_one_gesture_is_one_edit(self):
+        for x in (2.1, 2.2, 2.3):
+            row = self.row("yard_bell")
+            self.edit({"do": "set", "id": row["id"], "version": row["version"], "values": {"x_m": x}}, gesture="g1")
+        self.assertEqual(models.Edit.objects.filter(project_id=self.id).count(), 1)
+        self.send("post", "/undo", {"tab": "a"})
+        self.assertEqual(self.row("yard_bell")["values"]["x_m"], 2.0)
+
+    def test_an_edit_is_whole_or_not_at_all(self):
+        before, bell = self.rows(), self.row("yard_bell")
+        answer = self.edit(
+            {"do": "set", "id": bell["id"], "version": bell["version"], "values": {"x_m": 9}},
+            {"do": "add", "type": "item", "values": {"name": "Oil", "limit": 0}}, expect=422)
+        self.assertEqual(self.codes(answer), ["value_unreadable"])
+        self.assertEqual(self.rows(), before)
+        self.assertEqual(models.Edit.objects.filter(project_id=self.id).count(), 0)
+
+    def test_history_reads_as_sentences(self):
+        self.set("yard_bell", x_m=3.5)
+        self.set("yard_bell", name="Great bell")
+        lines = self.client.get(self.base + "/edits?tab=a").json()
+        self.assertEqual([(line["name"], line["mine"]) for line in lines], [("Renamed Yard bell", True), ("Moved Yard bell", True)])
+
+
+class NamesAndUses(OnTheDemo):
+    def test_renaming_reaches_every_text_and_field_in_one_undoable_edit(self):
+        before = DEMO.count('"dry_feet') + DEMO.count(" dry_feet") + DEMO.count("ndry_feet")
+        self.edit({"do": "set", "id": self.row("dry_feet")["id"], "key": "wet_boots"})
+        text = listing.filed_out(models.Project.objects.get(pk=self.id))
+        self.assertNotIn("dry_feet", text)
+        self.assertGreaterEqual(text.count("wet_boots"), before)
+        self.edit({"do": "set", "id": self.row("copper_key")["id"], "key": "brass_key"})
+        self.assertEqual(self.row("have_the_key")["values"]["targets"], ["brass_key"])
+        self.send("post", "/undo", {"tab": "a"})
+        self.send("post", "/undo", {"tab": "a"})
+        self.assertEqual(loads(listing.filed_out(models.Project.objects.get(pk=self.id))), loads(DEMO))
+
+    def test_renaming_a_stage_changes_only_that_quests_texts(self):
+        stage = self.row("open_sluice", "stage")
+        self.edit({"do": "set", "id": stage["id"], "key": "turn_wheel"})
+        self.assertIn("dry_feet at turn_wheel", self.cue_of("sluice_wheel")["values"]["text"])
+        self.assertEqual(self.row("find_key", "stage")["values"]["then"], "turn_wheel")
+
+    def test_names_taken_reserved_or_unreadable_are_refused_with_a_better_one(self):
+        for key, code in {"copper_key": "name_taken", "when": "name_reserved", "Big Bell": "name_unreadable"}.items():
+            answer = self.edit({"do": "set", "id": self.row("yard_bell")["id"], "key": key}, expect=422)
+            self.assertEqual(self.codes(answer), [code])
+            self.assertTrue(answer["problems"][0]["fix"])
+
+    def test_deleting_what_is_used_lists_the_uses_and_cleans_up_only_when_agreed(self):
+        key = self.row("copper_key")
+        answer = self.edit({"do": "remove", "id": key["id"]}, expect=409)
+        self.assertEqual(self.codes(answer), ["in_use"])
+        self.assertEqual(len(answer["uses"]), 3)
+        self.edit({"do": "remove", "id": key["id"], "clean": True})
+        self.assertIn("only if has ? or else", self.cue_of("sluice_wheel")["values"]["text"])
+        self.assertEqual(self.row("have_the_key")["values"]["targets"], ["?"])
+
+    def test_a_reference_to_nothing_is_refused_by_name_and_place(self):
+        cue = self.cue_of("sluice_wheel")
+        answer = self.edit({"do": "set", "id": cue["id"], "values": {"text": "when held then give coper_key"}}, expect=422)
+        self.assertEqual(self.codes(answer), ["name_unknown"])
+        self.assertIn("copper_key", answer["problems"][0]["fix"])
+        answer = self.edit({"do": "set", "id": self.row("sluice_wheel")["id"], "values": {"kind": "mill_wheel"}}, expect=422)
+        self.assertEqual(answer["problems"][0]["path"], "object/sluice_wheel/kind")
+
+    def test_cue_text_is_stored_in_canonical_form(self):
+        cue = self.cue_of("sluice_wheel")
+        self.edit({"do": "set", "id": cue["id"], "values": {"text": "when held   then set this to open"}})
+        self.assertEqual(self.cue_of("sluice_wheel")["values"]["text"], "when held\nthen\n  set this to open")
+
+
+class WrongInput(OnTheDemo):
+    def test_stale_writes_get_both_sides(self):
+        row = self.row("yard_bell")
+        self.set("yard_bell", x_m=3.0)
+        stale = self.send("patch", f"/records/{row['id']}", {"x_m": 5.0}, **{"If-Match": '"1"'})
+        self.assertEqual(stale.status_code, 412)
+        self.assertEqual((stale.json()["yours"]["x_m"], stale.json()["theirs"]["values"]["x_m"]), (5.0, 3.0))
+        fresh = self.send("patch", f"/records/{row['id']}", {"x_m": 5.0}, **{"If-Match": '"2"'})
+        self.assertEqual(fresh.status_code, 200)
+        self.assertEqual(self.client.get(f"{self.base}/records/{row['id']}")["ETag"], '"3"')
+
+    def test_every_wrong_body_is_told_what_where_and_how(self):
+        bell = self.row("yard_bell")
+        one = f"/records/{bell['id']}"
+        match = {"If-Match": f'"{bell["version"]}"'}
+        cases = [
+            ("post", "/edits", "{broken", {}, 400, "parse_error"),
+            ("post", "/edits", {"tab": "a"}, {}, 422, "value_unreadable"),
+            ("post", "/edits", {"tab": "a", "changes": [], "nonsense": 1}, {}, 422, "value_unreadable"),
+            ("post", "/edits", {"tab": "a", "changes": [{"do": "add", "type": "item", "owner": bell["id"]}]}, {}, 422, "wrong_owner"),
+            ("post", "/edits", {"tab": "a", "changes": [{"do": "set", "id": 999999}]}, {}, 404, "not_found"),
+            ("patch", one, {"x_m": "far"}, match, 422, "value_unreadable"),
+            ("patch", one, {"x_m": 1e9}, match, 422, "value_unreadable"),
+            ("patch", one, {"speed": 3}, match, 422, "field_unknown"),
+            ("patch", one, {"own": {"reach.radius_m": -1}}, match, 422, "value_unreadable"),
+            ("patch", one, {"x_m": 1}, {}, 428, "version_missing"),
+            ("patch", one, {"x_m": 1}, {"If-Match": "*x"}, 400, "version_unreadable"),
+            ("post", "/place", {"tab": "a", "level": self.row("glasshouse")["id"], "x_m": 1, "y_m": 1, "starter": "dragon"}, {}, 422, "kind_unknown"),
+        ]
+        before = self.rows()
+        for method, path, body, headers, status, code in cases:
+            answer = self.send(method, path, body, **headers)
+            self.assertEqual((answer.status_code, self.codes(answer.json())[:1]), (status, [code]), (path, body))
+            self.assertEqual(answer["Content-Type"], "application/problem+json")
+            self.assertTrue(all(p["message"] and p["fix"] for p in answer.json()["problems"]))
+        self.assertEqual(self.rows(), before)
+
+    def test_an_unreadable_cue_is_refused_with_line_column_and_caret(self):
+        cue = self.cue_of("sluice_wheel")
+        answer = self.edit({"do": "set", "id": cue["id"], "values": {"text": "when held\nthen\n  sett this to open"}}, expect=422)
+        self.assertIn("Line 3, column 3", answer["problems"][0]["message"])
+        self.assertIn("^", answer["problems"][0]["message"])
+        self.edit({"do": "set", "id": cue["id"], "values": {"draft": "when held\nthen\n  sett this to open"}})
+        page = self.client.get(f"{self.base}/records/{self.row('sluice_wheel')['id']}/page").json()
+        reading = page["texts"][f"{cue['id']}.text"]
+        self.assertTrue(reading["tokens"])
+        self.assertEqual([p["code"] for p in reading["draft_problems"]], ["cue_unreadable"])
+
+    def test_a_body_over_the_limit_and_files_of_other_kinds(self):
+        huge = self.client.post("/api/projects/file", "x" * (9 * 1024 * 1024), content_type="application/json")
+        self.assertEqual((huge.status_code, self.codes(huge.json())), (413, ["too_large"]))
+        for text, code in {"{": "file_broken", '{"format": "x"}': "file_foreign"}.items():
+            answer = self.client.post("/api/projects/file", text, content_type="application/json")
+            self.assertEqual((answer.status_code, self.codes(answer.json())), (422, [code]))
+        self.assertEqual(models.Project.objects.count(), 1)
+
+    def test_strange_hosts_and_foreign_pages_are_refused(self):
+        self.assertEqual(Client(headers={"Host": "elsewhere.example"}).get("/api/projects").status_code, 400)
+        foreign = self.client.post("/api/projects", {"name": "x"}, content_type="application/json", headers={"Origin": "http://elsewhere.example"})
+        self.assertEqual((foreign.status_code, self.codes(foreign.json())), (403, ["origin_foreign"]))
+
+    def test_pages_carry_a_strict_policy(self):
+        policy = self.client.get("/api/projects")["Content-Security-Policy"]
+        self.assertIn("default-src 'none'", policy)
+        self.assertNotIn("'unsafe-inline'", policy.split("script-src")[1].split(";")[0])
+
+
+class PlacingAndReading(OnTheDemo):
+    def test_every_starter_is_placed_by_one_edit_and_taken_back_by_one_undo(self):
+        level = self.row("glasshouse")["id"]
+        before = len(self.rows())
+        for starter in self.client.get("/api/starters").json():
+            answer = self.send("post", "/place", {"tab": "a", "level": level, "x_m": 2, "y_m": 4, "starter": starter["key"]})
+            self.assertEqual(answer.status_code, 200, answer.content)
+            placed = self.row(answer.json()["select"])
+            page = self.client.get(f"{self.base}/records/{placed['id']}/page").json()
+            live = self.client.get(self.base + "/live").json()["objects"][placed["key"]]
+            self.assertEqual(len(live["prompts"]), 1, starter["key"])
+            self.assertEqual(any(p["usable"] for p in live["prompts"]), starter["key"] != "pick_up", (starter["key"], page["problems"]))
+            self.assertEqual(self.send("post", "/undo", {"tab": "a"}).status_code, 200)
+            self.assertEqual(len(self.rows()), before, starter["key"])
+
+    def test_the_page_of_a_stage_lists_what_touches_it(self):
+        stage = self.client.get(self.base + "/stages/dry_feet/report_back").json()
+        self.assertEqual([(t["text"], t["from_stages"]) for t in stage["brings"]], [("Sluice wheel", ["Open the sluice"])])
+        self.assertEqual([t["quote"] for t in stage["becomes"]], ["Listen. No frogs. That is the best sound this…"])
+        self.assertEqual(self.client.get(self.base + "/stages/dry_feet/nowhere").status_code, 404)
+
+    def test_live_says_which_opener_is_said_and_what_stops_the_others(self):
+        lines = self.client.get(self.base + "/live?quest=dry_feet&stage=open_sluice").json()["lines"]
+        self.assertEqual([k for k, v in lines.items() if v["said"]], ["is_it_running"])
+        self.assertEqual(lines["mind_the_wet"]["shadowed_by"], "is_it_running")
+        self.assertEqual(lines["the_key"]["stopped"], "Dry Feet must be at Find the key")
+        self.assertEqual(self.client.get(self.base + "/live?quest=nothing&stage=x").status_code, 404)
+        self.assertEqual(self.client.get(self.base + "/live?quest=dry_feet&stage=find_key&changes=fact:x=a").status_code, 422)
+
+    def test_questions_to_the_database_are_bounded(self):
+        with self.assertNumQueries(20):
+            self.client.get(self.base)
+        bell = self.row("yard_bell")
+        with self.assertNumQueries(16):
+            self.set_directly(bell, 7.0)
+
+    def set_directly(self, row, x):
+        self.edit({"do": "set", "id": row["id"], "version": row["version"], "values": {"x_m": x}})
+
+    def test_filing_out_gives_back_what_was_filed_in(self):
+        self.assertEqual(self.client.get(self.base + "/file").content.decode(), DEMO)
+
+    def test_a_deleted_project_is_gone_and_comes_back_whole(self):
+        self.assertEqual(self.client.delete(self.base).status_code, 204)
+        self.assertEqual(self.client.get(self.base).status_code, 404)
+        self.assertEqual(self.edit({"do": "add", "type": "item", "values": {"name": "x"}}, expect=404)["status"], 404)
+        self.assertEqual(self.send("post", "/back").status_code, 204)
+        self.assertEqual(store.core_project(models.Project.objects.get(pk=self.id)), loads(DEMO))

@@ -1,0 +1,64 @@
+"""A run in its own process: pictures, inputs kept, nonsense refused, picked up again."""
+
+from __future__ import annotations
+
+import io
+import json
+import unittest
+from importlib.resources import files
+
+from vocanta.core.engine.inputs import Input
+from vocanta.server.engine_process import Session, merged
+
+DEMO = files("vocanta.demo").joinpath("night_bloom.json").read_text(encoding="utf-8")
+
+
+class Sessions(unittest.TestCase):
+    def session(self, **begin):
+        self.out = io.StringIO()
+        return Session({"project": DEMO, **begin}, self.out)
+
+    def said(self):
+        return [json.loads(line) for line in self.out.getvalue().splitlines()]
+
+    def test_nonsense_is_answered_and_the_run_goes_on(self):
+        session = self.session()
+        for nonsense in ("unreadable", [], {"input": {"down": ["fly"]}}, {"do": "explode"}, {"what": 1}, {"input": 3}, {}):
+            session.take(nonsense)
+            self.assertTrue(self.said()[-1]["problems"][0]["fix"], nonsense)
+        session.step()
+        self.assertEqual(self.said()[-1]["picture"]["tick"], 1)
+
+    def test_inputs_are_handed_over_within_a_second_and_replay_to_the_same_place(self):
+        session = self.session()
+        session.take({"input": {"move": [0.0, 1.0]}})
+        for _ in range(30):
+            session.step()
+        stored = next(m for m in self.said() if "inputs" in m)
+        self.assertEqual((stored["tick"], stored["inputs"]), (30, [[1, {"move": [0.0, 1.0]}]]))
+        again = self.session(inputs=stored["inputs"], tick=stored["tick"])
+        self.assertEqual((again.run.mover.x, again.run.mover.y), (session.run.mover.x, session.run.mover.y))
+        self.assertEqual(again.run.tick_number, 30)
+
+    def test_a_press_and_its_letting_go_between_two_ticks_are_not_lost(self):
+        one = merged([Input(down=("use",)), Input(up=("use",)), Input(move=(1.0, 0.0))])
+        self.assertEqual(one, Input(move=(1.0, 0.0), down=("use",), up=("use",)))
+
+    def test_pause_one_tick_and_pace(self):
+        session = self.session()
+        session.take({"do": "tick"})
+        self.assertTrue(session.paused)
+        self.assertEqual(session.run.tick_number, 1)
+        session.take({"do": "slower"})
+        self.assertAlmostEqual(session.seconds_a_tick(), 1 / 15)
+        session.take({"do": "go"})
+        self.assertFalse(session.paused)
+
+    def test_why_is_answered(self):
+        session = self.session()
+        session.take({"why": "sluice_wheel"})
+        self.assertEqual(self.said()[-1]["why"]["stopped_by"], "In reach")
+
+
+if __name__ == "__main__":
+    unittest.main()
