@@ -89,27 +89,31 @@ def columns_of(guard: Guard) -> frozenset[int]:
     return frozenset().union(*(columns_of(p) for p in guard.parts))
 
 
-def holds(guard: Guard, rows: Rows) -> Mask:
-    """For each row whether the guard holds. Shape (rows,)."""
+def holds(guard: Guard, rows: Rows, at: npt.NDArray[np.intp] | None = None) -> Mask:
+    """For each row, or each of the rows numbered in `at`, whether the guard holds. Reads only the guard's columns."""
     if isinstance(guard, Within):
-        values = rows[:, guard.column]
-        if guard.lowest == guard.highest:
-            same: Mask = values == guard.lowest
-            return same if guard.inside else ~same
-        inside: Mask = (values >= guard.lowest) & (values <= guard.highest)
-        return inside if guard.inside else ~inside
+        return _within(guard, rows[:, guard.column] if at is None else rows[at, guard.column])
+    count = len(rows) if at is None else len(at)
     if isinstance(guard, AtLeast):
-        counts = sum((holds(p, rows).astype(np.int32) for p in guard.parts), np.zeros(len(rows), dtype=np.int32))
+        counts = sum((holds(p, rows, at).astype(np.int32) for p in guard.parts), np.zeros(count, dtype=np.int32))
         enough: Mask = counts >= guard.count
         return enough
     wanted_all = isinstance(guard, All)
-    result = np.full(len(rows), wanted_all)
+    result = np.full(count, wanted_all)
     for part in guard.parts:
         if wanted_all:
-            result &= holds(part, rows)
+            result &= holds(part, rows, at)
         else:
-            result |= holds(part, rows)
+            result |= holds(part, rows, at)
     return result
+
+
+def _within(guard: Within, values: npt.NDArray[np.int32]) -> Mask:
+    if guard.lowest == guard.highest:
+        same: Mask = values == guard.lowest
+        return same if guard.inside else ~same
+    inside: Mask = (values >= guard.lowest) & (values <= guard.highest)
+    return inside if guard.inside else ~inside
 
 
 class GuardTable:

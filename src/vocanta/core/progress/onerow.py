@@ -50,24 +50,23 @@ class RowWalk:
     off: frozenset[str] = frozenset()
     """Groups switched off for this run after a fault."""
     flags: set[int] = field(default_factory=set)
+    _log: list[tuple[int, int]] = field(default_factory=list)
     _origin: str = ""
     _told: list[tuple[Told, str]] | None = None
 
     def act(self, action: Action, *, attempt: bool = False) -> RowOutcome:
         """Run an action where its guard holds, then settle. `attempt`: also where its group can only be read."""
-        before = self.row.copy()
         group = self.program.groups[action.group]
         took = False
         if holds_on(group.entry if attempt else action.guard, self.row) and group.name not in self.off:
             resumes = action.kind == "resume"
             took = self._continue(group.branches[0], action.segment) if resumes else self._read(group)
-        return self._settled(took, before)
+        return self._settled(took)
 
     def start(self) -> RowOutcome:
         """Flag everything that is read once at the start of a run, then settle."""
-        before = self.row.copy()
         self._flag(self.program.at_start)
-        return self._settled(True, before)
+        return self._settled(True)
 
     def put(self, column: int, value: int) -> None:
         """Write a column from outside and flag who listens; `settle` follows."""
@@ -79,9 +78,9 @@ class RowWalk:
 
     def settle(self) -> RowOutcome:
         """Settle what is flagged now."""
-        return self._settled(True, self.row.copy())
+        return self._settled(True)
 
-    def _settled(self, took: bool, before: Row) -> RowOutcome:
+    def _settled(self, took: bool) -> RowOutcome:
         for _ in range(MOST_PASSES):
             if not self.flags:
                 return RowOutcome(took)
@@ -93,10 +92,15 @@ class RowWalk:
         if not self.flags:
             return RowOutcome(took)
         chasing = tuple(self.program.settling[i] for i in sorted(self.flags))
-        cell = self.program.table.number("cell")
-        self.row[:] = [*before[:cell], self.row[cell], *before[cell + 1 :]]
+        self._put_back(0, keep=self.program.table.number("cell"))
         self.flags = set()
         return RowOutcome(False, chasing)
+
+    def _put_back(self, since: int, keep: int = -1) -> None:
+        """Undo what was written since a place in the log, but for one column."""
+        for column, old in reversed(self._log[since:]):
+            if column != keep:
+                self.row[column] = old
 
     # --- groups and branches
 
@@ -149,12 +153,13 @@ class RowWalk:
         if not segment.can_refuse:
             self._run(segment.ops)
             return True
-        row, flags, self._told = self.row.copy(), self.flags.copy(), []
+        since, flags, self._told = len(self._log), self.flags.copy(), []
         try:
             self._run(segment.ops)
             return True
         except Refused:
-            self.row[:], self.flags = row, flags
+            self._put_back(since)
+            self.flags = flags
             self._told = self._told[-1:]
             return False
         finally:
@@ -207,8 +212,9 @@ class RowWalk:
 
     def _write(self, column: int, value: int) -> None:
         old = self.row[column]
-        self.row[column] = value
         if old != value:
+            self.row[column] = value
+            self._log.append((column, old))
             for number, listener in self.program.listeners_of.get(column, ()):
                 if _heard(listener, old, value):
                     self.flags.add(number)

@@ -30,14 +30,17 @@ class Outcome:
 
 @dataclass
 class Walk:
-    """One application of a program to rows of shape (rows, columns), which are changed in place."""
+    """One application of a program to rows of shape (rows, columns), which are changed in place.
+
+    Whatever is written is logged, so that a refused segment or a faulted action is put back by what it wrote alone.
+    """
 
     program: Program
     rows: Rows
-    flags: Mask = field(init=False)
-
-    def __post_init__(self) -> None:
-        self.flags = np.zeros((len(self.rows), len(self.program.settling)), dtype=bool)
+    flags: dict[int, Mask] = field(default_factory=dict)
+    """For each flagged group, by its number in settling order, the rows on which it is flagged."""
+    _log: list[tuple[int, Indices, Rows]] = field(default_factory=list)
+    _flag_log: list[tuple[int, Indices]] = field(default_factory=list)
 
     # --- whole actions
 
@@ -46,19 +49,17 @@ class Walk:
 
         `attempt`: also where only its group can be read, as a press does that will be refused.
         """
-        before = self.rows.copy()
         wanted = self.program.groups[action.group].entry if attempt else action.guard
         open_rows = np.flatnonzero(holds(wanted, self.rows))
         took = np.zeros(len(self.rows), dtype=bool)
         if len(open_rows):
             took[self._begin(action, open_rows)] = True
-        return self._settled(took, before)
+        return self._settled(took)
 
     def start(self) -> Outcome:
         """Flag everything that is read once at the start of a run, then settle."""
-        before = self.rows.copy()
         self._flag(np.arange(len(self.rows)), self.program.at_start)
-        return self._settled(np.ones(len(self.rows), dtype=bool), before)
+        return self._settled(np.ones(len(self.rows), dtype=bool))
 
     def set_column(self, column: int, value: int) -> None:
         """Write one column of every row from outside (sensed columns, *as if*) and flag who listens."""
@@ -66,7 +67,7 @@ class Walk:
 
     def settle(self) -> Outcome:
         """Settle what is flagged now."""
-        return self._settled(np.ones(len(self.rows), dtype=bool), self.rows.copy())
+        return self._settled(np.ones(len(self.rows), dtype=bool))
 
     def _begin(self, action: Action, rows: Indices) -> Indices:
         group = self.program.groups[action.group]
@@ -74,43 +75,39 @@ class Walk:
             return self._read(group, rows)
         return self._continue(group, group.branches[0], action.segment, rows)
 
-    def _settled(self, took: Mask, before: Rows) -> Outcome:
+    def _settled(self, took: Mask) -> Outcome:
+        nothing = np.zeros(len(self.rows), dtype=bool)
         for _ in range(MOST_PASSES):
-            flagged = np.flatnonzero(self.flags.any(axis=0))
-            if not len(flagged):
-                return Outcome(took, np.zeros(len(self.rows), dtype=bool))
-            self._pass(flagged)
-        faulted: Mask = np.asarray(self.flags.any(axis=1))
-        if not faulted.any():
-            return Outcome(took, faulted)
-        chasing = tuple(self.program.settling[i] for i in np.flatnonzero(self.flags.any(axis=0)))
-        self._put_back(faulted, before)
+            if not self.flags:
+                return Outcome(took, nothing)
+            begun, self.flags = self.flags, {}
+            for number in sorted(begun):
+                self._read(self.program.groups[self.program.settling[number]], np.flatnonzero(begun[number]))
+        if not self.flags:
+            return Outcome(took, nothing)
+        faulted: Mask = np.logical_or.reduce(list(self.flags.values()))
+        chasing = tuple(self.program.settling[i] for i in sorted(self.flags))
+        self._put_back(faulted, 0, keep=self.program.table.number("cell"))
+        self.flags = {}
         return Outcome(took & ~faulted, faulted, chasing)
 
-    def _pass(self, flagged: Indices) -> None:
-        begun = self.flags[:, flagged].copy()
-        self.flags[:, flagged] = False
-        for position, number in enumerate(flagged):
-            rows = np.flatnonzero(begun[:, position])
-            self._read(self.program.groups[self.program.settling[number]], rows)
-
-    def _put_back(self, faulted: Mask, before: Rows) -> None:
-        cell = self.program.table.number("cell")
-        kept = self.rows[faulted, cell].copy()
-        self.rows[faulted] = before[faulted]
-        self.rows[faulted, cell] = kept
-        self.flags[faulted] = False
+    def _put_back(self, chosen: Mask, since: int, keep: int = -1) -> None:
+        """Undo what was written since a place in the log, on chosen rows, but for one column."""
+        for column, rows, old in reversed(self._log[since:]):
+            if column != keep:
+                back = chosen[rows]
+                self.rows[rows[back], column] = old[back]
 
     # --- groups and branches
 
     def _read(self, group: Group, rows: Indices) -> Indices:
         """Read a group's cues in order; the rows on which one took effect."""
-        rows = rows[holds(group.entry, self.rows[rows])]
+        rows = rows[holds(group.entry, self.rows, rows)]
         if not len(rows):
             return rows
         unread, effect, any_fit = rows, [rows[:0]], np.zeros(len(self.rows), dtype=bool)
         for branch in group.branches:
-            fit = unread[holds(branch.guard, self.rows[unread])]
+            fit = unread[holds(branch.guard, self.rows, unread)]
             if len(fit):
                 any_fit[fit] = True
                 done = self._start(group, branch, fit)
@@ -148,7 +145,7 @@ class Walk:
     def _refuse(self, branch: Branch, rows: Indices) -> None:
         """The *or else* of the first unmet need, else the *otherwise* of the first cue."""
         for condition in branch.conditions:
-            unmet = rows[~holds(condition.guard, self.rows[rows])]
+            unmet = rows[~holds(condition.guard, self.rows, rows)]
             if len(unmet):
                 rows = np.setdiff1d(rows, unmet, assume_unique=True)
                 instead = condition.or_else or branch.otherwise
@@ -165,11 +162,15 @@ class Walk:
         """Run a segment; the rows on which it took effect. Refused rows are put back whole."""
         if not segment.can_refuse:
             return self._ops(segment.ops, rows)
-        saved, flags = self.rows[rows].copy(), self.flags[rows].copy()
+        since, flagged = len(self._log), len(self._flag_log)
         done = self._ops(segment.ops, rows)
         if len(done) < len(rows):
-            refused = ~np.isin(rows, done)
-            self.rows[rows[refused]], self.flags[rows[refused]] = saved[refused], flags[refused]
+            refused = np.zeros(len(self.rows), dtype=bool)
+            refused[rows] = True
+            refused[done] = False
+            self._put_back(refused, since)
+            for number, newly in self._flag_log[flagged:]:
+                self.flags[number][newly[refused[newly]]] = False
         return done
 
     def _ops(self, ops: Sequence[Op], rows: Indices) -> Indices:
@@ -195,13 +196,13 @@ class Walk:
             case Flag(groups):
                 self._flag(rows, groups)
             case RefuseIf(guard):
-                return rows[~holds(guard, self.rows[rows])]
+                return rows[~holds(guard, self.rows, rows)]
             case If(guard, then, otherwise):
                 return self._if(guard, then, otherwise, rows)
         return rows
 
     def _if(self, guard: Guard, then: tuple[Op, ...], otherwise: tuple[Op, ...], rows: Indices) -> Indices:
-        fit = holds(guard, self.rows[rows])
+        fit = holds(guard, self.rows, rows)
         kept = [self._ops(then, rows[fit]), self._ops(otherwise, rows[~fit])]
         return np.sort(np.concatenate(kept))
 
@@ -228,17 +229,28 @@ class Walk:
         """Write a column and flag every group that listens to how it altered."""
         old = self.rows[rows, column]
         self.rows[rows, column] = values
+        self._log.append((column, rows, old))
         listening = self.program.listeners_of.get(column)
         if listening:
             altered = old != values
             if altered.any():
                 for number, listener in listening:
-                    heard = altered & _edge(listener, old, values)
-                    self.flags[rows[heard], number] = True
+                    self._mark(rows[altered & _edge(listener, old, values)], number)
 
     def _flag(self, rows: Indices, groups: Sequence[str]) -> None:
         for group in groups:
-            self.flags[rows, self.program.settling_number[group]] = True
+            self._mark(rows, self.program.settling_number[group])
+
+    def _mark(self, rows: Indices, number: int) -> None:
+        """Flag a group on some rows."""
+        if not len(rows):
+            return
+        mask = self.flags.get(number)
+        if mask is None:
+            mask = self.flags[number] = np.zeros(len(self.rows), dtype=bool)
+        newly = rows[~mask[rows]]
+        mask[newly] = True
+        self._flag_log.append((number, newly))
 
 
 def _edge(listener: Listens, old: Rows, new: Rows) -> Mask:

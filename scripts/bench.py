@@ -1,0 +1,189 @@
+"""Measures what the design asks to be measured; one `name value unit` a line."""
+
+from __future__ import annotations
+
+import gzip
+import json
+import os
+import re
+import statistics
+import sys
+import tempfile
+import threading
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+os.environ.setdefault("DJANGO_SETTINGS_MODULE", "vocanta.server.settings")
+os.environ["VOCANTA_DATA"] = tempfile.mkdtemp(prefix="vocanta-bench-")
+os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
+
+DIST = Path("web/dist")
+MS = 1_000.0
+
+
+def median_ms(work: Callable[[], object], times: int) -> float:
+    """The median time of a piece of work after two warm-ups, milliseconds."""
+    taken = []
+    for i in range(times + 2):
+        begun = time.perf_counter()
+        work()
+        if i >= 2:
+            taken.append((time.perf_counter() - begun) * MS)
+    return statistics.median(taken)
+
+
+def say(name: str, value: float, unit: str) -> None:
+    """One figure."""
+    print(f"{name} {value:.4g} {unit}", flush=True)
+
+
+def ticks() -> None:
+    """One tick with 100, 1,000 and 10,000 objects, the player walking among them."""
+    from scripts.campaign import campaign
+    from vocanta.core.engine.inputs import Input
+    from vocanta.core.engine.run import Run
+
+    found = {}
+    for count in (100, 1_000, 10_000):
+        run = Run(campaign(count, 0))
+        way = [Input(move=(1.0, 0.2))] * 40 + [Input(move=(-1.0, -0.2))] * 40
+        turn = iter(way * 10)
+        found[count] = median_ms(lambda run=run, turn=turn: run.tick(next(turn)), 400)
+        say(f"tick_{count}_objects", found[count], "ms")
+    say("tick_10000_against_100", found[10_000] / found[100], "times")
+
+
+def actions() -> None:
+    """One action with settling, the list of open actions, and rows a second, at 300 objects and 40 quests."""
+    import numpy as np
+
+    from scripts.campaign import campaign
+    from vocanta.core.progress.compiling import compiled
+    from vocanta.core.progress.onerow import RowWalk
+    from vocanta.core.progress.walking import Walk
+
+    program = compiled(campaign(300, 40))
+    row = [c.start for c in program.columns]
+    for name, value in (("status:quest_0", 3), ("stage:quest_0", 1), ("in_reach:thing_0", 1), ("looked_at:thing_0", 1), ("item:token_0", 1)):
+        row[program.table.number(name)] = value
+    action = program.by_name["used:thing_0/use"]
+    took = RowWalk(program, list(row)).act(action)
+    assert took.took_effect
+    copies = iter([list(row) for _ in range(2_002)])
+    say("action_with_settling", median_ms(lambda: RowWalk(program, next(copies)).act(action), 2_000), "ms")
+    matrix = np.array([row], dtype=np.int32)
+    say("open_actions", median_ms(lambda: program.open_actions(matrix), 1_000), "ms")
+    tables = iter([np.repeat(matrix, 100_000, axis=0) for _ in range(5)])
+    say("rows_through_one_action", 100_000 / (median_ms(lambda: Walk(program, next(tables)).act(action), 3) / MS) / 1e6, "million/s")
+
+
+def serving() -> None:
+    """Opening the demo, and an edit with 1,000 objects, as server time."""
+    import django
+
+    django.setup()
+    from django.core.management import call_command
+    from django.test import Client
+
+    from scripts.campaign import campaign
+    from vocanta.server import store
+
+    call_command("migrate", verbosity=0)
+    call_command("load_demo", verbosity=0)
+    client = Client(SERVER_NAME="127.0.0.1")
+
+    def opened() -> None:
+        assert client.get("/api/projects/1").status_code == 200
+        client.get("/api/projects/1/live?quest=&stage=&changes=")
+        client.get("/api/starters")
+
+    say("open_demo", median_ms(opened, 15), "ms")
+    project = store.save_project(campaign(1_000, 40)).pk
+    rows = client.get(f"/api/projects/{project}").json()
+    thing, cue = (next(r for r in rows if r["type"] == t) for t in ("object", "cue"))
+    say("edit_object_1000_objects", median_ms(lambda: _edit(client, project, thing, {"x_m": time.time() % 50}), 25), "ms")
+    texts = iter([cue["values"]["text"] + f'\n  say "{i}"' for i in range(100)])
+    say("edit_cue_1000_objects", median_ms(lambda: _edit(client, project, cue, {"text": next(texts)}), 25), "ms")
+
+
+def _edit(client: object, project: int, row: dict, values: dict) -> None:  # type: ignore[type-arg]
+    body = {"tab": "bench", "changes": [{"do": "set", "id": row["id"], "values": values}]}
+    answer = client.post(f"/api/projects/{project}/edits", json.dumps(body), content_type="application/json")  # type: ignore[attr-defined]
+    assert answer.status_code == 200, answer.content
+
+
+def first_screen() -> None:
+    """The scripts of the first screen (the plan of a project), gzipped."""
+    manifest = {p.name: p.read_text(encoding="utf-8") for p in (DIST / "assets").glob("*.js")}
+    begin = re.findall(r"assets/([\w.-]+\.js)", (DIST / "index.html").read_text(encoding="utf-8"))
+    wanted = [n for n in manifest if n.startswith(("PlanPlace", "ProjectFrame"))]
+    needed: set[str] = set()
+    open_ = [*begin, *wanted]
+    while open_:
+        name = open_.pop()
+        if name not in needed and name in manifest:
+            needed.add(name)
+            open_ += re.findall(r'from"\./([\w.-]+\.js)"|import"\./([\w.-]+\.js)"', manifest[name]) and [
+                a or b for a, b in re.findall(r'from"\./([\w.-]+\.js)"|import"\./([\w.-]+\.js)"', manifest[name])]
+    say("first_screen_script", sum(len(gzip.compress(manifest[n].encode())) for n in needed) / 1_000, "kB")
+
+
+def playing() -> None:
+    """Input to picture over a WebSocket on loopback: the time until the picture that shows a press."""
+    from tests.browser.driving import ServerThread
+    from websockets.sync.client import connect
+
+    server = ServerThread()
+    taken = []
+    with connect(f"ws://127.0.0.1:{server.port}/ws/projects/1/play", origin=f"http://127.0.0.1:{server.port}", max_size=None) as socket:
+        socket.send(json.dumps({"begin": {"at": "yard_bell"}}))
+        _until(socket, lambda m: "picture" in m)
+        for i in range(60):
+            threading.Event().wait(0.05 + (i % 7) * 0.006)
+            begun = time.perf_counter()
+            socket.send(json.dumps({"input": {"down": ["use"]}}))
+            _until(socket, lambda m: any(t["what"] == "sound" for t in m.get("picture", {}).get("told", [])))
+            taken.append((time.perf_counter() - begun) * MS)
+            socket.send(json.dumps({"input": {"up": ["use"]}}))
+    server.stop()
+    taken.sort()
+    say("input_to_picture_median", statistics.median(taken), "ms")
+    say("input_to_picture_95_percent", taken[int(len(taken) * 0.95)], "ms")
+
+
+def _until(socket: object, claim: Callable[[dict], bool]) -> None:  # type: ignore[type-arg]
+    while not claim(json.loads(socket.recv(timeout=10))):  # type: ignore[attr-defined]
+        pass
+
+
+def plan_frames() -> None:
+    """Frames a second while the plan of 1,000 objects is panned in headless Chromium without a GPU."""
+    from tests.browser.driving import ServerThread, new_browser, wait_for
+
+    server, browser = ServerThread(), new_browser()
+    browser.get(f"http://127.0.0.1:{server.port}/p/2/plan")
+    wait_for(lambda: len(browser.find_elements("css selector", "[data-object]")) >= 1_000, "the plan of 1,000 objects")
+    script = """
+      const done = arguments[0], svg = document.querySelector('svg.plan'), box = svg.getBoundingClientRect();
+      const fire = (t, x, y) => (t === 'mousedown' ? svg : window).dispatchEvent(new MouseEvent(t, {bubbles: true, clientX: x, clientY: y, view: window}));
+      fire('mousedown', box.x + 300, box.y + 300);
+      let n = 0; const begun = performance.now();
+      const step = () => { n++; fire('mousemove', box.x + 300 + 80 * Math.sin(n / 9), box.y + 300 + 60 * Math.cos(n / 9));
+        if (performance.now() - begun < 2500) requestAnimationFrame(step); else { fire('mouseup', 0, 0); done(n / (performance.now() - begun) * 1000); } };
+      requestAnimationFrame(step);"""
+    say("plan_pan_1000_objects", browser.execute_async_script(script), "frames/s")
+    browser.quit()
+    server.stop()
+
+
+def main() -> int:
+    """Every figure, or the named ones."""
+    parts = {"ticks": ticks, "actions": actions, "first_screen": first_screen, "serving": serving, "playing": playing, "plan_frames": plan_frames}
+    for name in sys.argv[1:] or parts:
+        parts[name]()
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
