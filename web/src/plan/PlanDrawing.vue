@@ -26,11 +26,15 @@ const emit = defineEmits<{
   floor: [at: Point, screen: Point]
 }>()
 
+const view = ref<HTMLElement | null>(null)
 const svg = ref<SVGSVGElement | null>(null)
 const world = ref<SVGGElement | null>(null)
-const { width, height } = useElementSize(svg)
+const { width, height } = useElementSize(view)
+/** The drawing is larger than the view by this much on each side, so that panning only moves a finished picture. */
+const MARGIN = 300
 const scale = ref(23)
 const labelScale = ref(23)
+const drawn = ref({ x: 0, y: 0, k: 23 })
 const dragStart = ref<Point | null>(null)
 const pointer = ref<Point>({ x: 0, y: 0 })
 
@@ -38,27 +42,38 @@ const bounds = computed(() => {
   const corners = props.areas.flatMap((a) => a.values.outline.map(([x, y]) => ({ x: Number(x), y: Number(y) })))
   return boundsOf([...corners, { x: props.level.values.start_x_m, y: props.level.values.start_y_m }], 1.2)
 })
-const behaviour = zoom<SVGSVGElement, unknown>()
+const behaviour = zoom<HTMLElement, unknown>()
   .scaleExtent([4, 160])
   .filter((event: Event) => !(event.target as Element).closest('.grab') && !(event instanceof MouseEvent && event.button > 0 && event.type === 'mousedown'))
-  .on('zoom', (event: D3ZoomEvent<SVGSVGElement, unknown>) => {
+  .on('zoom', (event: D3ZoomEvent<HTMLElement, unknown>) => {
     const { x, y, k } = event.transform
-    world.value?.setAttribute('transform', `translate(${x} ${y}) scale(${k} ${-k})`)
-    svg.value?.style.setProperty('--inv', String(1 / k))
-    scale.value = k
+    const by = k / drawn.value.k
+    const [dx, dy] = [x - drawn.value.x * by, y - drawn.value.y * by]
+    if (svg.value) svg.value.style.transform = `translate(${dx + MARGIN * (1 - by)}px, ${dy + MARGIN * (1 - by)}px) scale(${by})`
+    if (Math.max(Math.abs(dx), Math.abs(dy)) > MARGIN * 0.9 || by < 0.6 || by > 1.8) draw(event.transform)
   })
-  .on('end', () => (labelScale.value = scale.value))
+  .on('end', (event: D3ZoomEvent<HTMLElement, unknown>) => draw(event.transform))
+
+/** Draws the level anew at a transform; until then a gesture only moves the picture. */
+function draw({ x, y, k }: { x: number; y: number; k: number }): void {
+  drawn.value = { x, y, k }
+  world.value?.setAttribute('transform', `translate(${x + MARGIN} ${y + MARGIN}) scale(${k} ${-k})`)
+  if (svg.value) {
+    svg.value.style.transform = ''
+    svg.value.style.setProperty('--inv', String(1 / k))
+  }
+  scale.value = labelScale.value = k
+}
 
 function showAll(): void {
-  if (!svg.value || !width.value) return
+  if (!view.value || !width.value) return
   const { left, right, top, bottom } = bounds.value
   const k = Math.min(width.value / (right - left), (height.value - 26) / (top - bottom), 60)
   const shift = zoomIdentity.translate(width.value / 2 - ((left + right) / 2) * k, (height.value - 14) / 2 + ((top + bottom) / 2) * k).scale(k)
-  select(svg.value).call(behaviour.transform, shift)
-  labelScale.value = k
+  select(view.value).call(behaviour.transform, shift)
 }
 function zoomBy(factor: number): void {
-  if (svg.value) select(svg.value).call(behaviour.scaleBy, factor)
+  if (view.value) select(view.value).call(behaviour.scaleBy, factor)
 }
 function worldAt(event: { clientX: number; clientY: number }): Point {
   const matrix = world.value?.getScreenCTM()
@@ -67,15 +82,23 @@ function worldAt(event: { clientX: number; clientY: number }): Point {
   return { x: p.x, y: p.y }
 }
 function middle(): { at: Point; screen: Point } {
-  const box = svg.value?.getBoundingClientRect() ?? new DOMRect()
+  const box = view.value?.getBoundingClientRect() ?? new DOMRect()
   const screen = { x: box.left + box.width / 2, y: box.top + box.height / 2 }
   return { at: worldAt({ clientX: screen.x, clientY: screen.y }), screen }
 }
 defineExpose({ showAll, zoomBy, middle })
 
+/** The objects that the picture can show. */
+const seen = computed(() => {
+  const { x, y, k } = drawn.value
+  const near = 3 + MARGIN / k
+  const [left, right, top, bottom] = [-x / k - near, (width.value - x) / k + near, y / k + near, (y - height.value) / k - near]
+  const within = (o: Placed): boolean => o.row.values.x_m > left && o.row.values.x_m < right && o.row.values.y_m < top && o.row.values.y_m > bottom
+  return props.objects.filter((o) => o.row.key === props.selected || within(o))
+})
 const chosen = computed(() => props.objects.find((o) => o.row.key === props.selected))
-const shownOverlaps = computed(() => overlaps(props.objects.filter((o) => props.live?.objects[o.row.key]?.exists !== false)))
-const labels = computed(() => labelSides(props.objects.map((o) => ({ x: o.row.values.x_m, y: o.row.values.y_m })), props.objects.map((o) => o.row.values.name), labelScale.value, props.objects.map((o) => (o.row.key === props.selected || props.asIf ? o.design.reach.radius_m : 0))))
+const shownOverlaps = computed(() => overlaps(seen.value.filter((o) => props.live?.objects[o.row.key]?.exists !== false)))
+const labels = computed(() => labelSides(seen.value.map((o) => ({ x: o.row.values.x_m, y: o.row.values.y_m })), seen.value.map((o) => o.row.values.name), labelScale.value, seen.value.map((o) => (o.row.key === props.selected || props.asIf ? o.design.reach.radius_m : 0))))
 const close = computed(() => scale.value > 13)
 const fiveMetres = computed(() => scale.value * 5)
 const handle = computed(() => {
@@ -157,7 +180,7 @@ function grabStart(event: PointerEvent): void {
   })
 }
 onMounted(() => {
-  if (svg.value) select(svg.value).call(behaviour).on('dblclick.zoom', null)
+  if (view.value) select(view.value).call(behaviour).on('dblclick.zoom', null)
 })
 const stop = watch([width, height], ([w]) => {
   if (w > 0) {
@@ -168,7 +191,8 @@ const stop = watch([width, height], ([w]) => {
 </script>
 
 <template>
-  <svg ref="svg" class="plan" role="application" :aria-label="`Plan of ${level.values.name}`" tabindex="-1" @click.self="emit('select', '')" @pointermove="(e) => (pointer = worldAt(e))" @dblclick="(e) => emit('floor', worldAt(e), { x: e.clientX, y: e.clientY })">
+  <div ref="view" class="plan-view">
+  <svg ref="svg" class="plan" :width="width + 2 * MARGIN" :height="height + 2 * MARGIN" role="application" :aria-label="`Plan of ${level.values.name}`" tabindex="-1" @click.self="emit('select', '')" @pointermove="(e) => (pointer = worldAt(e))" @dblclick="(e) => emit('floor', worldAt(e), { x: e.clientX, y: e.clientY })">
     <defs>
       <pattern id="grid" width="1" height="1" patternUnits="userSpaceOnUse"><path d="M0 0H1M0 0V1" fill="none" stroke="#e9e2d2" stroke-width="0.03" /></pattern>
       <pattern id="water" width="1.2" height="0.5" patternUnits="userSpaceOnUse"><path d="M0 .25q.3 .22 .6 0t.6 0" fill="none" stroke="#b9c8d8" stroke-width="0.035" /></pattern>
@@ -196,7 +220,7 @@ const stop = watch([width, height], ([w]) => {
       <g :transform="`translate(${dragStart?.x ?? level.values.start_x_m} ${dragStart?.y ?? level.values.start_y_m})`" class="grab start" tabindex="0" role="button" aria-label="Player start" @pointerdown="grabStart">
         <g class="fixed"><path d="M0-9L7 7L0 3L-7 7Z" /><text x="13" y="5">start</text></g>
       </g>
-      <PlanObject v-for="(one, i) in objects" :key="one.row.id" :one="one" :label="labels[i]" :selected="one.row.key === selected" :live="live?.objects[one.row.key]" :as-if="asIf" :named="close || one.row.key === selected" @grab="(e) => grab(one, e)" @choose="emit('select', one.row.key)" />
+      <PlanObject v-for="(one, i) in seen" :key="one.row.id" :one="one" :label="labels[i]" :selected="one.row.key === selected" :live="live?.objects[one.row.key]" :as-if="asIf" :named="close || one.row.key === selected" @grab="(e) => grab(one, e)" @choose="emit('select', one.row.key)" />
       <g v-if="chosen && handle" class="grab">
         <g :transform="`translate(${handle.x} ${handle.y})`"><g class="fixed">
           <circle class="handle" r="6" role="slider" tabindex="0" aria-label="Reach, drag to size" :aria-valuenow="chosen.design.reach.radius_m" data-handle="reach" @pointerdown="grabReach" />
@@ -207,15 +231,17 @@ const stop = watch([width, height], ([w]) => {
         <g class="fixed"><path d="M0 20V46" stroke="var(--ink)" stroke-width="1.2" /><circle class="turn-handle" cy="50" r="4.5" role="slider" tabindex="-1" aria-label="Turn" :aria-valuenow="chosen.row.values.turn_deg" @pointerdown="grabTurn" /></g>
       </g>
     </g>
-    <g class="legend" pointer-events="none">
-      <text x="16" :y="height - 12">double-click the floor to place something that works · ? keys</text>
-      <g :transform="`translate(${width - fiveMetres - 50} ${height - 14})`"><path :d="`M0-6V0H${fiveMetres}V-6M${fiveMetres / 2}-3V0`" /><text :x="fiveMetres + 8" y="1">5 m</text></g>
-    </g>
   </svg>
+  <svg class="legend" :width="width" height="30" aria-hidden="true">
+    <text x="16" y="18">double-click the floor to place something that works · ? keys</text>
+    <g :transform="`translate(${width - fiveMetres - 50} 16)`"><path :d="`M0-6V0H${fiveMetres}V-6M${fiveMetres / 2}-3V0`" /><text :x="fiveMetres + 8" y="1">5 m</text></g>
+  </svg>
+  </div>
 </template>
 
 <style>
-.plan { flex: 1; min-height: 0; width: 100%; background: var(--paper); display: block; touch-action: none; --inv: 0.043; user-select: none; }
+.plan-view { position: relative; flex: 1; min-height: 0; overflow: hidden; background: var(--paper); touch-action: none; }
+.plan { position: absolute; left: -300px; top: -300px; display: block; --inv: 0.043; user-select: none; transform-origin: 0 0; will-change: transform; }
 .plan .fixed { transform: scale(var(--inv), calc(-1 * var(--inv))); }
 .plan .tint-sand { fill: #f3ecdd; } .plan .tint-moss { fill: #edefdd; } .plan .tint-mint { fill: #e8efe9; }
 .plan .tint-water { fill: #e3eaf2; } .plan .tint-rose { fill: #f3e8ec; } .plan .tint-stone { fill: #efebe6; }
@@ -231,5 +257,6 @@ const stop = watch([width, height], ([w]) => {
 .plan .reach-says { fill: var(--teal); font-family: var(--mono); paint-order: stroke; stroke: var(--paper); stroke-width: 4px; }
 .plan .overlap { fill: #8a5000; opacity: 0.28; }
 .plan .overlap-says { fill: var(--amber); font-size: 12px; paint-order: stroke; stroke: var(--paper); stroke-width: 3px; }
-.plan .legend text { fill: var(--pencil); font-size: 12.5px; } .plan .legend path { fill: none; stroke: var(--pencil); }
+.legend { position: absolute; left: 0; bottom: 0; pointer-events: none; }
+.legend text { fill: var(--pencil); font-size: 12.5px; } .legend path { fill: none; stroke: var(--pencil); }
 </style>

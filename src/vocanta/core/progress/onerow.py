@@ -18,14 +18,21 @@ Teller = Callable[[Told, str], None]
 
 
 def holds_on(guard: Guard, row: Sequence[int]) -> bool:
-    """Whether a guard holds on one row."""
-    if isinstance(guard, Within):
-        return (guard.lowest <= row[guard.column] <= guard.highest) is guard.inside
-    if isinstance(guard, All):
-        return all(holds_on(p, row) for p in guard.parts)
-    if isinstance(guard, AtLeast):
-        return sum(holds_on(p, row) for p in guard.parts) >= guard.count
-    return any(holds_on(p, row) for p in guard.parts)
+    """Whether a guard holds on one row. Plain loops: this is the innermost loop of a run."""
+    kind = type(guard)
+    if kind is Within:
+        return (guard.lowest <= row[guard.column] <= guard.highest) is guard.inside  # type: ignore[union-attr]
+    if kind is AtLeast:
+        return sum(holds_on(p, row) for p in guard.parts) >= guard.count  # type: ignore[union-attr]
+    wanted_all = kind is All
+    for part in guard.parts:  # type: ignore[union-attr]
+        if type(part) is Within:
+            held = (part.lowest <= row[part.column] <= part.highest) is part.inside
+        else:
+            held = holds_on(part, row)
+        if held is not wanted_all:
+            return held
+    return wanted_all
 
 
 class Refused(Exception):
