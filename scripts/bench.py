@@ -65,7 +65,13 @@ def actions() -> None:
 
     program = compiled(campaign(300, 40))
     row = [c.start for c in program.columns]
-    for name, value in (("status:quest_0", 3), ("stage:quest_0", 1), ("in_reach:thing_0", 1), ("looked_at:thing_0", 1), ("item:token_0", 1)):
+    for name, value in (
+        ("status:quest_0", 3),
+        ("stage:quest_0", 1),
+        ("in_reach:thing_0", 1),
+        ("looked_at:thing_0", 1),
+        ("item:token_0", 1),
+    ):
         row[program.table.number(name)] = value
     action = program.by_name["used:thing_0/use"]
     took = RowWalk(program, list(row)).act(action)
@@ -75,7 +81,11 @@ def actions() -> None:
     matrix = np.array([row], dtype=np.int32)
     say("open_actions", median_ms(lambda: program.open_actions(matrix), 1_000), "ms")
     tables = iter([np.asfortranarray(np.repeat(matrix, 100_000, axis=0)) for _ in range(5)])
-    say("rows_through_one_action", 100_000 / (median_ms(lambda: Walk(program, next(tables)).act(action), 3) / MS) / 1e6, "million/s")
+    say(
+        "rows_through_one_action",
+        100_000 / (median_ms(lambda: Walk(program, next(tables)).act(action), 3) / MS) / 1e6,
+        "million/s",
+    )
 
 
 def serving() -> None:
@@ -102,7 +112,11 @@ def serving() -> None:
     project = store.save_project(campaign(1_000, 40)).pk
     rows = client.get(f"/api/projects/{project}").json()
     thing, cue = (next(r for r in rows if r["type"] == t) for t in ("object", "cue"))
-    say("edit_object_1000_objects", median_ms(lambda: _edit(client, project, thing, {"x_m": time.time() % 50}), 25), "ms")
+    say(
+        "edit_object_1000_objects",
+        median_ms(lambda: _edit(client, project, thing, {"x_m": time.time() % 50}), 25),
+        "ms",
+    )
     texts = iter([cue["values"]["text"] + f'\n  say "{i}"' for i in range(100)])
     say("edit_cue_1000_objects", median_ms(lambda: _edit(client, project, cue, {"text": next(texts)}), 25), "ms")
 
@@ -125,18 +139,22 @@ def first_screen() -> None:
         if name not in needed and name in manifest:
             needed.add(name)
             open_ += re.findall(r'from"\./([\w.-]+\.js)"|import"\./([\w.-]+\.js)"', manifest[name]) and [
-                a or b for a, b in re.findall(r'from"\./([\w.-]+\.js)"|import"\./([\w.-]+\.js)"', manifest[name])]
+                a or b for a, b in re.findall(r'from"\./([\w.-]+\.js)"|import"\./([\w.-]+\.js)"', manifest[name])
+            ]
     say("first_screen_script", sum(len(gzip.compress(manifest[n].encode())) for n in needed) / 1_000, "kB")
 
 
 def playing() -> None:
     """Input to picture over a WebSocket on loopback: the time until the picture that shows a press."""
-    from tests.browser.driving import ServerThread
     from websockets.sync.client import connect
+
+    from tests.browser.driving import ServerThread
 
     server = ServerThread()
     taken = []
-    with connect(f"ws://127.0.0.1:{server.port}/ws/projects/1/play", origin=f"http://127.0.0.1:{server.port}", max_size=None) as socket:
+    with connect(
+        f"ws://127.0.0.1:{server.port}/ws/projects/1/play", origin=f"http://127.0.0.1:{server.port}", max_size=None
+    ) as socket:
         socket.send(json.dumps({"begin": {"at": "yard_bell"}}))
         _until(socket, lambda m: "picture" in m)
         for i in range(60):
@@ -166,11 +184,13 @@ def plan_frames() -> None:
     wait_for(lambda: len(browser.find_elements("css selector", "[data-object]")) >= 900, "the plan of 1,000 objects")
     script = """
       const done = arguments[0], svg = document.querySelector('.plan-view'), box = svg.getBoundingClientRect();
-      const fire = (t, x, y) => (t === 'mousedown' ? svg : window).dispatchEvent(new MouseEvent(t, {bubbles: true, clientX: x, clientY: y, view: window}));
+      const at = (x, y) => ({bubbles: true, clientX: x, clientY: y, view: window});
+      const fire = (t, x, y) => (t === 'mousedown' ? svg : window).dispatchEvent(new MouseEvent(t, at(x, y)));
       fire('mousedown', box.x + 300, box.y + 300);
       let n = 0; const begun = performance.now();
       const step = () => { n++; fire('mousemove', box.x + 300 + 80 * Math.sin(n / 9), box.y + 300 + 60 * Math.cos(n / 9));
-        if (performance.now() - begun < 2500) requestAnimationFrame(step); else { fire('mouseup', 0, 0); done(n / (performance.now() - begun) * 1000); } };
+        if (performance.now() - begun < 2500) return requestAnimationFrame(step);
+        fire('mouseup', 0, 0); done(n / (performance.now() - begun) * 1000); };
       requestAnimationFrame(step);"""
     say("plan_pan_1000_objects", browser.execute_async_script(script), "frames/s")
     browser.quit()
@@ -179,7 +199,14 @@ def plan_frames() -> None:
 
 def main() -> int:
     """Every figure, or the named ones."""
-    parts = {"ticks": ticks, "actions": actions, "first_screen": first_screen, "serving": serving, "playing": playing, "plan_frames": plan_frames}
+    parts = {
+        "ticks": ticks,
+        "actions": actions,
+        "first_screen": first_screen,
+        "serving": serving,
+        "playing": playing,
+        "plan_frames": plan_frames,
+    }
     for name in sys.argv[1:] or parts:
         parts[name]()
     return 0

@@ -12,8 +12,8 @@ from importlib.resources import files
 import uvicorn
 from django.test import TransactionTestCase
 from selenium import webdriver
-from selenium.webdriver.chrome.service import Service
 from selenium.common.exceptions import TimeoutException
+from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -42,7 +42,15 @@ class ServerThread:
         self.start()
 
     def start(self):
-        config = uvicorn.Config(application, host="127.0.0.1", port=self.port, ws="websockets-sansio", lifespan="off", log_level="error", timeout_graceful_shutdown=6)
+        config = uvicorn.Config(
+            application,
+            host="127.0.0.1",
+            port=self.port,
+            ws="websockets-sansio",
+            lifespan="off",
+            log_level="error",
+            timeout_graceful_shutdown=6,
+        )
         self.server = uvicorn.Server(config)
         self.thread = threading.Thread(target=lambda: asyncio.run(self.server.serve()), daemon=True)
         self.thread.start()
@@ -101,7 +109,11 @@ class Driven(TransactionTestCase):
         logs = self.browser.get_log("browser")
         self.browser.get("about:blank")
         wait_for(lambda: not PlaytestConsumer.under_way, "the last run to be stored")
-        wrong = [e["message"] for e in logs if e["level"] == "SEVERE" and not any(x in e["message"] for x in EXPECTED_REFUSALS)]
+        wrong = [
+            e["message"]
+            for e in logs
+            if e["level"] == "SEVERE" and not any(x in e["message"] for x in EXPECTED_REFUSALS)
+        ]
         self.assertEqual(wrong, [])
 
     # --- looking
@@ -115,13 +127,17 @@ class Driven(TransactionTestCase):
 
     def see(self, selector, text=None):
         """Wait until something is seen, with a text in it if one is given; the element."""
+
         def look(browser):
             for element in browser.find_elements(By.CSS_SELECTOR, selector):
                 if text is None or text in element.text:
                     return element
             return None
+
         try:
-            return WebDriverWait(self.browser, PATIENCE_S, 0.05, ignored_exceptions=[Exception]).until(look, f"{selector} with {text!r}")
+            return WebDriverWait(self.browser, PATIENCE_S, 0.05, ignored_exceptions=[Exception]).until(
+                look, f"{selector} with {text!r}"
+            )
         except TimeoutException:
             if os.environ.get("VOCANTA_PICTURES"):
                 self.browser.save_screenshot(f"{os.environ['VOCANTA_PICTURES']}/{self._testMethodName}.png")

@@ -212,9 +212,14 @@ class SmallerThings(Driven):
     def test_no_view_has_a_serious_fault_for_assistive_tools(self):
         with open("web/node_modules/axe-core/axe.min.js", encoding="utf-8") as source:
             axe = source.read()
-        views = {"plan/sluice_wheel?as_if=dry_feet.open_sluice": ".text-prose .word", "quests/dry_feet.open_sluice": ".objective",
-                 "quests/dry_feet": "article ol", "dialogue/is_it_running": "[data-reply]", "items/copper_key": "td",
-                 "playtest/sluice_wheel": "[data-prompt]"}
+        views = {
+            "plan/sluice_wheel?as_if=dry_feet.open_sluice": ".text-prose .word",
+            "quests/dry_feet.open_sluice": ".objective",
+            "quests/dry_feet": "article ol",
+            "dialogue/is_it_running": "[data-reply]",
+            "items/copper_key": "td",
+            "playtest/sluice_wheel": "[data-prompt]",
+        }
         for path, sign in views.items():
             self.open_place(path)
             self.see(sign)
@@ -229,7 +234,11 @@ class SmallerThings(Driven):
         self.open("/")
         self.see('input[aria-label="Name of a new project"]').send_keys("Bare", Keys.ENTER)
         self.see("article .empty", "Double-click the floor")
-        for place, words in {"quests": "No quest yet", "dialogue": "Nobody says anything yet", "items": "No item yet"}.items():
+        for place, words in {
+            "quests": "No quest yet",
+            "dialogue": "Nobody says anything yet",
+            "items": "No item yet",
+        }.items():
             self.click(f'.band nav a[href*="/{place}"]')
             self.see(".left", words)
         self.assertEqual(self.browser.find_elements(By.CSS_SELECTOR, ".problems li"), [])

@@ -45,8 +45,15 @@ class Plain:
     def _begin(self):
         v = {"cell": 0, "money": 0, "experience": 0, "talk": 0, "talk_waiting": 0}
         for key, (_, d) in self.objects.items():
-            v |= {f"exists:{key}": 1, f"state:{key}": 0, f"moving:{key}": 0, f"near:{key}": 0, f"mark:{key}": 0,
-                  f"in_reach:{key}": 0, f"in_way:{key}": 0}
+            v |= {
+                f"exists:{key}": 1,
+                f"state:{key}": 0,
+                f"moving:{key}": 0,
+                f"near:{key}": 0,
+                f"mark:{key}": 0,
+                f"in_reach:{key}": 0,
+                f"in_way:{key}": 0,
+            }
             if d.uses:
                 v[f"uses:{key}"] = d.uses
             for place, cue in self.cues[key]:
@@ -85,7 +92,9 @@ class Plain:
         return found
 
     def _objective(self, key):
-        return next((q, i, o) for q in self.p.quests for i, s in enumerate(q.stages) for o in s.objectives if o.key == key)
+        return next(
+            (q, i, o) for q in self.p.quests for i, s in enumerate(q.stages) for o in s.objectives if o.key == key
+        )
 
     def _counted(self, flag):
         return flag.startswith("live:") and self._objective(flag[5:])[2].type in ("use", "talk", "by_hand")
@@ -229,7 +238,10 @@ class Plain:
                 if key in self.objects:
                     self.to_state(key, [s.key for s in self.objects[key][1].states].index(value.text))
                 else:
-                    self.put(f"fact:{key}", {"yes": 1, "no": 0}.get(value.text) if value.text in ("yes", "no") else int(value.text))
+                    self.put(
+                        f"fact:{key}",
+                        {"yes": 1, "no": 0}.get(value.text) if value.text in ("yes", "no") else int(value.text),
+                    )
             case n.SetNext(target, states):
                 key = this if target.text == "this" else target.text
                 names = [s.key for s in self.objects[key][1].states]
@@ -238,7 +250,11 @@ class Plain:
                 self.to_state(key, names.index(ring[(ring.index(now) + 1) % len(ring)] if now in ring else ring[0]))
             case n.Add(number, target):
                 name = target.text if target.text in self.v else f"fact:{target.text}"
-                low, high = (0, 999_999) if name == target.text else (self.facts[target.text].lowest, self.facts[target.text].highest)
+                low, high = (
+                    (0, 999_999)
+                    if name == target.text
+                    else (self.facts[target.text].lowest, self.facts[target.text].highest)
+                )
                 self.put(name, min(max(self.v[name] + int(number.value), low), high))
             case n.Hand(verb, item, count):
                 self.hand(verb, item.text, int(count.value) if count else 1, gifts)
@@ -504,9 +520,15 @@ class Plain:
         d = self.objects[key][1]
         state = d.states[self.v[f"state:{key}"]]
         prompts = [p for p in d.prompts if p.control == control and (p.hold_s > 0) == held]
-        return (self.v[f"exists:{key}"] and state.reach_on and any(not p.states or state.key in p.states for p in prompts)
-                and self.v[f"in_reach:{key}"] and not self.v["talk"] and self.v.get(f"uses:{key}", 1) > 0
-                and not (d.motion.while_moving == "ignored" and self.v[f"moving:{key}"]))
+        return (
+            self.v[f"exists:{key}"]
+            and state.reach_on
+            and any(not p.states or state.key in p.states for p in prompts)
+            and self.v[f"in_reach:{key}"]
+            and not self.v["talk"]
+            and self.v.get(f"uses:{key}", 1) > 0
+            and not (d.motion.while_moving == "ignored" and self.v[f"moving:{key}"])
+        )
 
     def use_cues(self, key, control, verb):
         held = verb == "held"

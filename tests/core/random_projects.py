@@ -7,8 +7,25 @@ import random
 from vocanta.core.cuetext import nodes as n
 from vocanta.core.cuetext.writing import write_cue, write_needs, write_steps
 from vocanta.core.project.records import (
-    Ability, Conversation, Cue, Design, Fact, Item, Kind, Level, Line, Motion, Object, Objective, Project, Prompt, Quest,
-    Reach, Reply, Stage, State,
+    Ability,
+    Conversation,
+    Cue,
+    Design,
+    Fact,
+    Item,
+    Kind,
+    Level,
+    Line,
+    Motion,
+    Object,
+    Objective,
+    Project,
+    Prompt,
+    Quest,
+    Reach,
+    Reply,
+    Stage,
+    State,
 )
 
 OBJECTS, FACTS, ITEMS = ("oak", "elm", "ash"), ("wet", "tally"), ("nut", "pin")
@@ -32,41 +49,55 @@ class Chooser:
             parts = tuple(self.need(depth - 1, this) for _ in range(2))
             return self.r.choice([n.Not(parts[0]), n.And(parts), n.Or(parts)])
         selves = ("this",) if this else ()
-        return self.r.choice([
-            lambda: n.Has(self.word(*ITEMS), self.r.choice([None, self.number(0, 3)]), self.r.choice(["at least", "exactly", "fewer than"])),
-            lambda: n.Holds(n.Word("wet")),
-            lambda: n.Is(n.Word("wet"), self.word("yes", "no")),
-            lambda: n.Compare(self.word("tally", "money"), self.r.choice(["at least", "exactly", "fewer than"]), self.number(0, 4)),
-            lambda: n.Is(self.word(*OBJECTS, *selves), self.word(*STATES, "gone")),
-            lambda: n.Is(n.Word("errand"), self.word("available", "offered", "active", "ready", "done", "failed")),
-            lambda: n.Place(n.Word("errand"), self.r.choice(["at", "before", "past"]), self.word(*STAGES)),
-            lambda: n.Between(n.Word("errand"), self.word(*STAGES), self.word(*STAGES)),
-            lambda: n.Met(self.word("get_nut", "wet_it", "work_oak")),
-            lambda: n.Heard(self.word("hello", "again")),
-            lambda: n.Can(n.Word("leap")),
-        ])()
+        return self.r.choice(
+            [
+                lambda: n.Has(
+                    self.word(*ITEMS),
+                    self.r.choice([None, self.number(0, 3)]),
+                    self.r.choice(["at least", "exactly", "fewer than"]),
+                ),
+                lambda: n.Holds(n.Word("wet")),
+                lambda: n.Is(n.Word("wet"), self.word("yes", "no")),
+                lambda: n.Compare(
+                    self.word("tally", "money"), self.r.choice(["at least", "exactly", "fewer than"]), self.number(0, 4)
+                ),
+                lambda: n.Is(self.word(*OBJECTS, *selves), self.word(*STATES, "gone")),
+                lambda: n.Is(n.Word("errand"), self.word("available", "offered", "active", "ready", "done", "failed")),
+                lambda: n.Place(n.Word("errand"), self.r.choice(["at", "before", "past"]), self.word(*STAGES)),
+                lambda: n.Between(n.Word("errand"), self.word(*STAGES), self.word(*STAGES)),
+                lambda: n.Met(self.word("get_nut", "wet_it", "work_oak")),
+                lambda: n.Heard(self.word("hello", "again")),
+                lambda: n.Can(n.Word("leap")),
+            ]
+        )()
 
     def step(self, this: bool = True) -> n.Step:
         selves = ("this",) if this else ()
         thing = self.word(*OBJECTS, *selves)
-        return self.r.choice([
-            lambda: n.Set(thing, self.word(*STATES)),
-            lambda: n.SetNext(thing, self.r.choice([(), (n.Word("ajar"), n.Word("shut"))])),
-            lambda: n.Set(n.Word("wet"), self.word("yes", "no")),
-            lambda: n.Set(n.Word("tally"), n.Word(str(self.r.randint(0, 4)))),
-            lambda: n.Add(self.number(-2, 3), self.word("tally", "money")),
-            lambda: n.Hand(self.r.choice(["give", "take"]), self.word(*ITEMS, "money"), self.r.choice([None, self.number(1, 3)])),
-            lambda: n.Grant(n.Word("leap"), self.r.choice([None, self.number(1, 3)])),
-            lambda: n.QuestStep(self.r.choice(["offer", "start", "hand in", "finish", "fail"]), n.Word("errand")),
-            lambda: n.QuestStep(self.r.choice(["start", "offer"]), n.Word("errand")),
-            lambda: n.QuestStep(self.r.choice(["decline", "give up"]), n.Word("errand"), self.r.random() < 0.3),
-            lambda: n.Move(n.Word("errand"), self.word(*STAGES)),
-            lambda: n.Say(n.Text(self.r.choice(["plain", 'he said "so"', "two\nlines", "back\\slash"]))),
-            lambda: n.Talk(self.word("chat", "gossip")),
-            lambda: n.Marking(self.r.choice(["mark", "unmark"]), thing),
-            lambda: n.Remove(thing) if self.r.random() < 0.3 else n.Set(thing, n.Word("ajar")),
-            lambda: n.Meet(n.Word("by_hand")),
-        ])()
+        return self.r.choice(
+            [
+                lambda: n.Set(thing, self.word(*STATES)),
+                lambda: n.SetNext(thing, self.r.choice([(), (n.Word("ajar"), n.Word("shut"))])),
+                lambda: n.Set(n.Word("wet"), self.word("yes", "no")),
+                lambda: n.Set(n.Word("tally"), n.Word(str(self.r.randint(0, 4)))),
+                lambda: n.Add(self.number(-2, 3), self.word("tally", "money")),
+                lambda: n.Hand(
+                    self.r.choice(["give", "take"]),
+                    self.word(*ITEMS, "money"),
+                    self.r.choice([None, self.number(1, 3)]),
+                ),
+                lambda: n.Grant(n.Word("leap"), self.r.choice([None, self.number(1, 3)])),
+                lambda: n.QuestStep(self.r.choice(["offer", "start", "hand in", "finish", "fail"]), n.Word("errand")),
+                lambda: n.QuestStep(self.r.choice(["start", "offer"]), n.Word("errand")),
+                lambda: n.QuestStep(self.r.choice(["decline", "give up"]), n.Word("errand"), self.r.random() < 0.3),
+                lambda: n.Move(n.Word("errand"), self.word(*STAGES)),
+                lambda: n.Say(n.Text(self.r.choice(["plain", 'he said "so"', "two\nlines", "back\\slash"]))),
+                lambda: n.Talk(self.word("chat", "gossip")),
+                lambda: n.Marking(self.r.choice(["mark", "unmark"]), thing),
+                lambda: n.Remove(thing) if self.r.random() < 0.3 else n.Set(thing, n.Word("ajar")),
+                lambda: n.Meet(n.Word("by_hand")),
+            ]
+        )()
 
     def steps(self, most: int, **how: bool) -> tuple[n.Step, ...]:
         return tuple(self.step(**how) for _ in range(self.r.randint(0, most)))
@@ -77,7 +108,9 @@ class Chooser:
             wait = self.r.choice([n.Wait(n.Number(1.0)), n.WaitForIt()])
             target = n.Set(n.Word("this"), self.word(*STATES))
             steps = [target, wait, *self.steps(2)] if isinstance(wait, n.WaitForIt) else [*steps, wait, *self.steps(2)]
-        tops = tuple(n.Top(self.need(), self.step() if self.r.random() < 0.3 else None) for _ in range(self.r.randint(0, 2)))
+        tops = tuple(
+            n.Top(self.need(), self.step() if self.r.random() < 0.3 else None) for _ in range(self.r.randint(0, 2))
+        )
         return n.CueTree(n.Moment(self.r.choice(verbs)), tops, tuple(steps), self.steps(2), self.r.random() < 0.3)
 
 
@@ -86,20 +119,38 @@ def random_project(seed: int) -> Project:
     c = Chooser(seed)
     r = c.r
     kinds = tuple(_kind(c, i) for i in range(3))
-    objects = tuple(Object(key, key, kinds[i].key, float(i * 3), 0.0, cues=_cues(c, 2)) for i, key in enumerate(OBJECTS))
+    objects = tuple(
+        Object(key, key, kinds[i].key, float(i * 3), 0.0, cues=_cues(c, 2)) for i, key in enumerate(OBJECTS)
+    )
     facts = (Fact("wet", "wet", at_start=r.randint(0, 1)), Fact("tally", "tally", "number", 0, 4, r.randint(0, 2)))
     items = (Item("nut", "nut", limit=3, at_start=r.randint(0, 1)), Item("pin", "pin", limit=1))
-    return Project("woods", "Woods", "glade", levels=(Level("glade", "Glade", objects=objects),), kinds=kinds, facts=facts,
-                   items=items, abilities=(Ability("leap", "Leap"),), quests=(_quest(c),), conversations=_talks(c))
+    return Project(
+        "woods",
+        "Woods",
+        "glade",
+        levels=(Level("glade", "Glade", objects=objects),),
+        kinds=kinds,
+        facts=facts,
+        items=items,
+        abilities=(Ability("leap", "Leap"),),
+        quests=(_quest(c),),
+        conversations=_talks(c),
+    )
 
 
 def _kind(c: Chooser, i: int) -> Kind:
     r = c.r
     states = (State("shut", "shut"), State("ajar", "ajar", blocks=False, reach_on=r.random() < 0.8))
-    motion = Motion(r.choice([0.0, 1.0]), while_moving=r.choice(["turned_back", "ignored"]), stay_clear=r.random() < 0.3)
+    motion = Motion(
+        r.choice([0.0, 1.0]), while_moving=r.choice(["turned_back", "ignored"]), stay_clear=r.random() < 0.3
+    )
     prompts = (Prompt("p1", "use", states=r.choice([(), ("shut",)])), Prompt("p2", "hold", "second", hold_s=1.0))
-    return Kind(f"kind_{i}", f"kind {i}", design=Design(reach=Reach("circle"), states=states, motion=motion, prompts=prompts,
-                                                        uses=r.choice([0, 0, 2])), cues=_cues(c, 1))
+    return Kind(
+        f"kind_{i}",
+        f"kind {i}",
+        design=Design(reach=Reach("circle"), states=states, motion=motion, prompts=prompts, uses=r.choice([0, 0, 2])),
+        cues=_cues(c, 1),
+    )
 
 
 def _cues(c: Chooser, most: int) -> tuple[Cue, ...]:
@@ -109,26 +160,67 @@ def _cues(c: Chooser, most: int) -> tuple[Cue, ...]:
 def _quest(c: Chooser) -> Quest:
     r = c.r
     objectives = {
-        "seek": (Objective("get_nut", "get", "have", ("nut",), r.randint(1, 2)), Objective("wet_it", "wet", "fact", ("wet",), optional=r.random() < 0.5)),
-        "find": (Objective("work_oak", "work", "use", r.choice([("oak",), ("oak", "elm")]), r.randint(1, 2)),
-                 Objective("all_ajar", "ajar", "state", ("oak", "ash"), r.randint(1, 2), "ajar", optional=r.random() < 0.5)),
+        "seek": (
+            Objective("get_nut", "get", "have", ("nut",), r.randint(1, 2)),
+            Objective("wet_it", "wet", "fact", ("wet",), optional=r.random() < 0.5),
+        ),
+        "find": (
+            Objective("work_oak", "work", "use", r.choice([("oak",), ("oak", "elm")]), r.randint(1, 2)),
+            Objective("all_ajar", "ajar", "state", ("oak", "ash"), r.randint(1, 2), "ajar", optional=r.random() < 0.5),
+        ),
         "tell": (Objective("say_it", "say", "talk", ("elm",)), Objective("by_hand", "hand", optional=r.random() < 0.7)),
     }
-    stages = tuple(Stage(k, k, entering=write_steps(c.steps(1, this=False)), then=r.choice(["", *[s for s in STAGES if s != k], "done"]),
-                         objectives=objectives[k]) for k in STAGES)
+    stages = tuple(
+        Stage(
+            k,
+            k,
+            entering=write_steps(c.steps(1, this=False)),
+            then=r.choice(["", *[s for s in STAGES if s != k], "done"]),
+            objectives=objectives[k],
+        )
+        for k in STAGES
+    )
     needs = write_needs((n.Top(c.need(this=False)),)) if r.random() < 0.4 else ""
-    return Quest("errand", "Errand", needs=needs, rewards=write_steps(c.steps(2, this=False)), handed_in=r.random() < 0.5,
-                 decline=r.choice(["again", "for_good"]), give_up=r.choice(["again", "for_good"]), stages=stages)
+    return Quest(
+        "errand",
+        "Errand",
+        needs=needs,
+        rewards=write_steps(c.steps(2, this=False)),
+        handed_in=r.random() < 0.5,
+        decline=r.choice(["again", "for_good"]),
+        give_up=r.choice(["again", "for_good"]),
+        stages=stages,
+    )
 
 
 def _talks(c: Chooser) -> tuple[Conversation, ...]:
     r = c.r
-    reply = Reply("r1", "yes", write_needs((n.Top(c.need(this=False)),)) if r.random() < 0.5 else "",
-                  steps=write_steps(c.steps(2, this=False)), then=r.choice(["", "again", "stays_here"]))
+    reply = Reply(
+        "r1",
+        "yes",
+        write_needs((n.Top(c.need(this=False)),)) if r.random() < 0.5 else "",
+        steps=write_steps(c.steps(2, this=False)),
+        then=r.choice(["", "again", "stays_here"]),
+    )
     lines = (
-        Line("hello", ("hello", "well"), True, "elm", write_needs((n.Top(c.need(this=False)),)), r.choice(["every_time", "once"]),
-             steps=write_steps(c.steps(1, this=False)), replies=(reply,) if r.random() < 0.7 else ()),
+        Line(
+            "hello",
+            ("hello", "well"),
+            True,
+            "elm",
+            write_needs((n.Top(c.need(this=False)),)),
+            r.choice(["every_time", "once"]),
+            steps=write_steps(c.steps(1, this=False)),
+            replies=(reply,) if r.random() < 0.7 else (),
+        ),
         Line("again", ("again",), r.random() < 0.5, "elm", then=r.choice(["", "hello"])),
     )
-    other = Line("rumour", ("have you heard", "and more"), True, "ash", last_stays=True, steps=write_steps(c.steps(1, this=False)))
+    other = Line(
+        "rumour",
+        ("have you heard", "and more"),
+        True,
+        "ash",
+        last_stays=True,
+        steps=write_steps(c.steps(1, this=False)),
+    )
     return Conversation("chat", "Chat", "elm", lines), Conversation("gossip", "Gossip", "ash", (other,))

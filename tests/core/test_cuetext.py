@@ -91,9 +91,12 @@ class WhatIsWrong(unittest.TestCase):
     def test_names_that_name_nothing_or_the_wrong_thing(self):
         index = index_of(random_project(1))
         wrong = {
-            "when used then set oka to ajar": "name_unknown", "when used then set oak to open": "value_unknown",
-            "when used then give oak": "name_wrong_type", "when used then move errand to seek_2": "value_unknown",
-            "when used only if has nutt then": "name_unknown", "when used then set tally to yes": "value_unknown",
+            "when used then set oka to ajar": "name_unknown",
+            "when used then set oak to open": "value_unknown",
+            "when used then give oak": "name_wrong_type",
+            "when used then move errand to seek_2": "value_unknown",
+            "when used only if has nutt then": "name_unknown",
+            "when used then set tally to yes": "value_unknown",
         }
         for text, code in wrong.items():
             problems = text_problems(read_cue(text), index, "oak")
@@ -124,7 +127,20 @@ class HelpWhileTyping(unittest.TestCase):
     def test_prose_spans_point_at_their_words(self):
         tokens = prose_of_cue(read_cue(SLUICE), lambda text, owner: text)
         words = [SLUICE[t.start : t.end] for t in tokens if t.slot == "word"]
-        self.assertEqual(words, ["copper_key", "dry_feet", "open_sluice", "this", "open", "water_running", "this", "dry_feet", "report_back"])
+        self.assertEqual(
+            words,
+            [
+                "copper_key",
+                "dry_feet",
+                "open_sluice",
+                "this",
+                "open",
+                "water_running",
+                "this",
+                "dry_feet",
+                "report_back",
+            ],
+        )
         self.assertEqual("".join(t.text for t in tokens)[:54], "When it is held, only if the player has copper_key (or")
 
     def test_inserts_keep_the_text_readable(self):
@@ -144,7 +160,15 @@ class HelpWhileTyping(unittest.TestCase):
         kind = dataclasses.replace(project.kinds[0], cues=())
         bare = dataclasses.replace(project, kinds=(kind,) * 0, quests=(), conversations=(), levels=())
         self.assertEqual(supply_of(bare), {})
-        one = dataclasses.replace(project.kinds[0], cues=(dataclasses.replace(project.kinds[0].cues[0] if project.kinds[0].cues else _cue(), text="when used only if has nut then take 2 nut give pin"),))
+        one = dataclasses.replace(
+            project.kinds[0],
+            cues=(
+                dataclasses.replace(
+                    project.kinds[0].cues[0] if project.kinds[0].cues else _cue(),
+                    text="when used only if has nut then take 2 nut give pin",
+                ),
+            ),
+        )
         self.assertEqual(supply_of(dataclasses.replace(bare, kinds=(one,))), {"nut": Supply(0, 2), "pin": Supply(1, 0)})
 
 

@@ -78,7 +78,7 @@ class PromptsAndRefusals(unittest.TestCase):
         why = explained(Walked("sluice_wheel").run, "sluice_wheel")
         self.assertEqual(why["stopped_by"], "Has copper key")
         needs = why["cues"][0]["needs"]
-        self.assertEqual([(n["met"], n["detail"]) for n in needs][0], (False, "has 0, limit 1"))
+        self.assertEqual((needs[0]["met"], needs[0]["detail"]), (False, "has 0, limit 1"))
         self.assertIn("Odile’s field book", [f["text"] for f in needs[0]["from"]])
 
     def test_why_speaks_of_place_facing_and_unknown_things(self):
@@ -156,7 +156,15 @@ class Talking(unittest.TestCase):
             w.press("use")
             said.append(w.run.speech.wording)
             w.run.tick(Input(skip=True))
-        self.assertEqual(said, ["The key? Look in the shed.", "Under something heavy.", "Under something with my name on it.", "Under something with my name on it."])
+        self.assertEqual(
+            said,
+            [
+                "The key? Look in the shed.",
+                "Under something heavy.",
+                "Under something with my name on it.",
+                "Under something with my name on it.",
+            ],
+        )
 
     def test_the_reward_is_given_once_at_hand_in(self):
         chosen = as_if(compiled(demo()), demo(), "dry_feet", "report_back")
@@ -173,15 +181,32 @@ class SafeAgainstMistakes(unittest.TestCase):
     def test_cues_that_chase_each_other_are_named_and_the_run_goes_on(self):
         project = demo()
         level = project.levels[0]
-        chase = tuple(Cue(f"x{i}", f"when {m} gate_yard\nthen\n  move dry_feet to {s}") for i, (m, s) in enumerate([("left", "find_key")]))
-        stages = tuple(dataclasses.replace(s, then="report_back" if s.key == "find_key" else "find_key", objectives=(
-            dataclasses.replace(s.objectives[0], type="fact", targets=("always",), count=1),)) for s in project.quests[0].stages[:1] + project.quests[0].stages[2:])
+        chase = tuple(
+            Cue(f"x{i}", f"when {m} gate_yard\nthen\n  move dry_feet to {s}")
+            for i, (m, s) in enumerate([("left", "find_key")])
+        )
+        stages = tuple(
+            dataclasses.replace(
+                s,
+                then="report_back" if s.key == "find_key" else "find_key",
+                objectives=(dataclasses.replace(s.objectives[0], type="fact", targets=("always",), count=1),),
+            )
+            for s in project.quests[0].stages[:1] + project.quests[0].stages[2:]
+        )
         quest = dataclasses.replace(project.quests[0], stages=stages, handed_in=False)
         areas = tuple(dataclasses.replace(a, cues=chase if a.key == "gate_yard" else ()) for a in level.areas)
-        kinds = tuple(dataclasses.replace(k, cues=(Cue("q", "when used\nthen\n  start dry_feet"),) if k.key == "bell" else k.cues) for k in project.kinds)
-        project = dataclasses.replace(project, quests=(quest,), conversations=(), facts=(*project.facts, Fact("always", "Always", at_start=1)),
-                                      kinds=kinds,
-                                      levels=(dataclasses.replace(level, areas=areas, objects=level.objects[:5]),))
+        kinds = tuple(
+            dataclasses.replace(k, cues=(Cue("q", "when used\nthen\n  start dry_feet"),) if k.key == "bell" else k.cues)
+            for k in project.kinds
+        )
+        project = dataclasses.replace(
+            project,
+            quests=(quest,),
+            conversations=(),
+            facts=(*project.facts, Fact("always", "Always", at_start=1)),
+            kinds=kinds,
+            levels=(dataclasses.replace(level, areas=areas, objects=level.objects[:5]),),
+        )
         w = Walked("yard_bell", project)
         w.press("use")
         self.assertEqual(len(w.told("fault")), 1)
@@ -206,7 +231,9 @@ class AsIfAndThreads(unittest.TestCase):
         program, project = compiled(demo()), demo()
         assumed = {a.column: a.value for a in as_if(program, project, "dry_feet", "report_back").assumed}
         self.assertEqual(assumed["stage:dry_feet"], 2)
-        self.assertEqual((assumed["item:copper_key"], assumed["state:sluice_wheel"], assumed["fact:east_wing_dry"]), (1, 1, 1))
+        self.assertEqual(
+            (assumed["item:copper_key"], assumed["state:sluice_wheel"], assumed["fact:east_wing_dry"]), (1, 1, 1)
+        )
         changed = as_if(program, project, "dry_feet", "open_sluice", (("item:copper_key", 0),))
         self.assertNotIn("item:copper_key", [a.column for a in changed.assumed])
         with self.assertRaises(KeyError):
@@ -215,8 +242,12 @@ class AsIfAndThreads(unittest.TestCase):
     def test_the_three_lists_of_a_stage(self):
         program, quest = compiled(demo()), demo().quests[0]
         brings = brings_here(program, quest, 2)
-        self.assertEqual([(t.origin, t.from_stages) for t in brings], [("object/sluice_wheel/cue/c1", ("open_sluice",))])
-        self.assertEqual([t.origin.rsplit("/", 1)[1] for t in becomes_possible(program, quest, 1)], ["c1", "is_it_running"])
+        self.assertEqual(
+            [(t.origin, t.from_stages) for t in brings], [("object/sluice_wheel/cue/c1", ("open_sluice",))]
+        )
+        self.assertEqual(
+            [t.origin.rsplit("/", 1)[1] for t in becomes_possible(program, quest, 1)], ["c1", "is_it_running"]
+        )
         self.assertEqual([t.origin.rsplit("/", 1)[1] for t in stops_being_possible(program, quest, 1)], ["the_key"])
 
 
@@ -228,8 +259,18 @@ def random_inputs(seed: int, count: int) -> list[Input]:
         if number % 20 == 0:
             move = (r.uniform(-1, 1), r.uniform(-1, 1)) if r.random() < 0.4 else (0.0, 0.0)
         down = (r.choice(["use", "second"]),) if r.random() < 0.2 else ()
-        found.append(Input(move=move, down=down, up=("use", "second") if r.random() < 0.3 else (), choose=r.choice(["", "r1", "r2"]),
-                           skip=r.random() < 0.1, walk_to=r.choice([(11.3, 12.8), (5.4, 10.2), (3.4, 16.9), (19.5, 13.0)]) if number % 100 == 20 else None))
+        found.append(
+            Input(
+                move=move,
+                down=down,
+                up=("use", "second") if r.random() < 0.3 else (),
+                choose=r.choice(["", "r1", "r2"]),
+                skip=r.random() < 0.1,
+                walk_to=r.choice([(11.3, 12.8), (5.4, 10.2), (3.4, 16.9), (19.5, 13.0)])
+                if number % 100 == 20
+                else None,
+            )
+        )
     return found
 
 

@@ -39,7 +39,9 @@ class ProgressAgreesWithThePlainInterpreter(unittest.TestCase):
                 RowWalk(program, row).act(program.by_name[name])
                 plain.act(name)
                 effects += row != before
-                self.assertEqual({c.name: v for c, v in zip(program.columns, row, strict=True)}, plain.v, (seed, step, name))
+                self.assertEqual(
+                    {c.name: v for c, v in zip(program.columns, row, strict=True)}, plain.v, (seed, step, name)
+                )
         self.assertGreater(effects, PROJECTS * ACTIONS * 0.3)
 
     def test_many_rows_at_once_equal_each_row_alone(self):

@@ -34,15 +34,25 @@ class TheFile(unittest.TestCase):
     def test_the_demo_holds_the_published_schema(self):
         jsonschema.validate(json.loads(dumps(demo())), json_schema())
 
+    def test_the_published_schema_is_current(self):
+        with open("docs/project-file.schema.json", encoding="utf-8") as published:
+            self.assertEqual(json.load(published), json_schema())
+
     def test_what_cannot_be_read_says_what_where_and_how(self):
         good = json.loads(dumps(demo()))
         cases = {
             "{broken": "file_broken",
             json.dumps({"format": "another"}): "file_foreign",
             json.dumps({**good, "version": 99}): "file_version",
-            json.dumps({**good, "project": {**good["project"], "items": [{"key": "a", "name": "a", "limit": 0}]}}): "value_unreadable",
-            json.dumps({**good, "project": {**good["project"], "items": [{"key": "when", "name": "a"}]}}): "name_reserved",
-            json.dumps({**good, "project": {**good["project"], "facts": [{"key": "copper_key", "name": "a"}]}}): "name_taken",
+            json.dumps(
+                {**good, "project": {**good["project"], "items": [{"key": "a", "name": "a", "limit": 0}]}}
+            ): "value_unreadable",
+            json.dumps(
+                {**good, "project": {**good["project"], "items": [{"key": "when", "name": "a"}]}}
+            ): "name_reserved",
+            json.dumps(
+                {**good, "project": {**good["project"], "facts": [{"key": "copper_key", "name": "a"}]}}
+            ): "name_taken",
         }
         for text, code in cases.items():
             with self.assertRaises(ProjectError) as caught:
@@ -95,7 +105,9 @@ class Starters(unittest.TestCase):
     def test_every_starter_compiles_and_offers_what_it_says(self):
         base = random_project(1)
         for starter in STARTERS:
-            thing = Object("it", "It", "k", 0.0, 0.0, own={"values.content": "nut"} if starter.kind.design.values else {})
+            thing = Object(
+                "it", "It", "k", 0.0, 0.0, own={"values.content": "nut"} if starter.kind.design.values else {}
+            )
             kind = Kind("k", starter.kind.name, starter.kind.key, starter.kind.design, starter.kind.cues)
             level = dataclasses.replace(base.levels[0], objects=(thing,))
             project = dataclasses.replace(base, kinds=(kind,), levels=(level,), quests=(), conversations=())
@@ -106,7 +118,10 @@ class Starters(unittest.TestCase):
 
     def test_an_empty_content_is_a_hole_not_a_fault(self):
         index = index_of(random_project(1))
-        self.assertEqual([p.code for p in text_problems(read_cue("when used then give its content"), index, "oak")], ["value_unknown"])
+        self.assertEqual(
+            [p.code for p in text_problems(read_cue("when used then give its content"), index, "oak")],
+            ["value_unknown"],
+        )
 
 
 if __name__ == "__main__":

@@ -10,7 +10,20 @@ import unittest
 import numpy as np
 
 from tests.core.test_project import demo
-from vocanta.core.project.records import Area, Body, Cue, Design, Kind, Level, Motion, Object, Project, Reach, State, Wall
+from vocanta.core.project.records import (
+    Area,
+    Body,
+    Cue,
+    Design,
+    Kind,
+    Level,
+    Motion,
+    Object,
+    Project,
+    Reach,
+    State,
+    Wall,
+)
 from vocanta.core.space.bodies import Solid, slide, solid_of
 from vocanta.core.space.cells import cells_of
 from vocanta.core.space.floor import floor_of
@@ -55,18 +68,28 @@ class Sliding(unittest.TestCase):
     def test_a_body_that_closed_on_somebody_lets_them_out_not_in(self):
         stops = floor_of(room()).stops
         door = Solid(5, 4, 0, Body("box", 2, 0.2))
-        x, y = slide(5.0, 4.2, 0.0, 1.0, 0.35, stops, [door])
+        _, y = slide(5.0, 4.2, 0.0, 1.0, 0.35, stops, [door])
         self.assertAlmostEqual(y, 5.2, 6)
         self.assertEqual(slide(5.0, 4.2, 0.0, -1.0, 0.35, stops, [door]), (5.0, 4.2))
 
 
-class Reach_(unittest.TestCase):
+class Reaching(unittest.TestCase):
     def test_shapes_against_brute_force(self):
         r = random.Random(2)
         placed = []
         for _ in range(60):
-            reach = Reach(r.choice(["none", "circle", "box", "wedge"]), r.uniform(0.5, 3), r.uniform(1, 3), r.uniform(1, 3), r.uniform(30, 340), r.uniform(-1, 1), r.uniform(-1, 1))
-            placed.append((Object("o", "O", "k", r.uniform(-4, 4), r.uniform(-4, 4), r.uniform(0, 360)), Design(reach=reach)))
+            reach = Reach(
+                r.choice(["none", "circle", "box", "wedge"]),
+                r.uniform(0.5, 3),
+                r.uniform(1, 3),
+                r.uniform(1, 3),
+                r.uniform(30, 340),
+                r.uniform(-1, 1),
+                r.uniform(-1, 1),
+            )
+            placed.append(
+                (Object("o", "O", "k", r.uniform(-4, 4), r.uniform(-4, 4), r.uniform(0, 360)), Design(reach=reach))
+            )
         reaches = Reaches(placed)
         for _ in range(200):
             x, y = r.uniform(-5, 5), r.uniform(-5, 5)
@@ -77,13 +100,19 @@ class Reach_(unittest.TestCase):
         a = math.radians(thing.turn_deg)
         mx = thing.x_m + reach.offset_x_m * math.cos(a) - reach.offset_y_m * math.sin(a)
         my = thing.y_m + reach.offset_x_m * math.sin(a) + reach.offset_y_m * math.cos(a)
-        along, across = (x - mx) * math.cos(a) + (y - my) * math.sin(a), -(x - mx) * math.sin(a) + (y - my) * math.cos(a)
+        along, across = (
+            (x - mx) * math.cos(a) + (y - my) * math.sin(a),
+            -(x - mx) * math.sin(a) + (y - my) * math.cos(a),
+        )
         if reach.shape == "circle":
             return math.hypot(x - mx, y - my) <= reach.radius_m
         if reach.shape == "box":
             return abs(along) <= reach.width_m / 2 and abs(across) <= reach.depth_m / 2
         if reach.shape == "wedge":
-            return math.hypot(along, across) <= reach.radius_m and abs(math.degrees(math.atan2(across, along))) <= reach.arc_deg / 2
+            return (
+                math.hypot(along, across) <= reach.radius_m
+                and abs(math.degrees(math.atan2(across, along))) <= reach.arc_deg / 2
+            )
         return False
 
     def test_leaving_needs_five_centimetres_more_than_entering(self):

@@ -31,7 +31,9 @@ class OnTheDemo(TestCase):
 
     def set(self, key, tab="a", expect=200, **values):
         row = self.row(key)
-        return self.edit({"do": "set", "id": row["id"], "version": row["version"], "values": values}, tab=tab, expect=expect)
+        return self.edit(
+            {"do": "set", "id": row["id"], "version": row["version"], "values": values}, tab=tab, expect=expect
+        )
 
     def rows(self):
         return self.client.get(self.base).json()
@@ -100,7 +102,9 @@ class EditsAndUndo(OnTheDemo):
         before, bell = self.rows(), self.row("yard_bell")
         answer = self.edit(
             {"do": "set", "id": bell["id"], "version": bell["version"], "values": {"x_m": 9}},
-            {"do": "add", "type": "item", "values": {"name": "Oil", "limit": 0}}, expect=422)
+            {"do": "add", "type": "item", "values": {"name": "Oil", "limit": 0}},
+            expect=422,
+        )
         self.assertEqual(self.codes(answer), ["value_unreadable"])
         self.assertEqual(self.rows(), before)
         self.assertEqual(models.Edit.objects.filter(project_id=self.id).count(), 0)
@@ -109,7 +113,9 @@ class EditsAndUndo(OnTheDemo):
         self.set("yard_bell", x_m=3.5)
         self.set("yard_bell", name="Great bell")
         lines = self.client.get(self.base + "/edits?tab=a").json()
-        self.assertEqual([(line["name"], line["mine"]) for line in lines], [("Renamed Yard bell", True), ("Moved Yard bell", True)])
+        self.assertEqual(
+            [(line["name"], line["mine"]) for line in lines], [("Renamed Yard bell", True), ("Moved Yard bell", True)]
+        )
 
 
 class NamesAndUses(OnTheDemo):
@@ -148,10 +154,14 @@ class NamesAndUses(OnTheDemo):
 
     def test_a_reference_to_nothing_is_refused_by_name_and_place(self):
         cue = self.cue_of("sluice_wheel")
-        answer = self.edit({"do": "set", "id": cue["id"], "values": {"text": "when held then give coper_key"}}, expect=422)
+        answer = self.edit(
+            {"do": "set", "id": cue["id"], "values": {"text": "when held then give coper_key"}}, expect=422
+        )
         self.assertEqual(self.codes(answer), ["name_unknown"])
         self.assertIn("copper_key", answer["problems"][0]["fix"])
-        answer = self.edit({"do": "set", "id": self.row("sluice_wheel")["id"], "values": {"kind": "mill_wheel"}}, expect=422)
+        answer = self.edit(
+            {"do": "set", "id": self.row("sluice_wheel")["id"], "values": {"kind": "mill_wheel"}}, expect=422
+        )
         self.assertEqual(answer["problems"][0]["path"], "object/sluice_wheel/kind")
 
     def test_cue_text_is_stored_in_canonical_form(self):
@@ -179,7 +189,14 @@ class WrongInput(OnTheDemo):
             ("post", "/edits", "{broken", {}, 400, "parse_error"),
             ("post", "/edits", {"tab": "a"}, {}, 422, "value_unreadable"),
             ("post", "/edits", {"tab": "a", "changes": [], "nonsense": 1}, {}, 422, "value_unreadable"),
-            ("post", "/edits", {"tab": "a", "changes": [{"do": "add", "type": "item", "owner": bell["id"]}]}, {}, 422, "wrong_owner"),
+            (
+                "post",
+                "/edits",
+                {"tab": "a", "changes": [{"do": "add", "type": "item", "owner": bell["id"]}]},
+                {},
+                422,
+                "wrong_owner",
+            ),
             ("post", "/edits", {"tab": "a", "changes": [{"do": "set", "id": 999999}]}, {}, 404, "not_found"),
             ("patch", one, {"x_m": "far"}, match, 422, "value_unreadable"),
             ("patch", one, {"x_m": 1e9}, match, 422, "value_unreadable"),
@@ -187,7 +204,14 @@ class WrongInput(OnTheDemo):
             ("patch", one, {"own": {"reach.radius_m": -1}}, match, 422, "value_unreadable"),
             ("patch", one, {"x_m": 1}, {}, 428, "version_missing"),
             ("patch", one, {"x_m": 1}, {"If-Match": "*x"}, 400, "version_unreadable"),
-            ("post", "/place", {"tab": "a", "level": self.row("glasshouse")["id"], "x_m": 1, "y_m": 1, "starter": "dragon"}, {}, 422, "kind_unknown"),
+            (
+                "post",
+                "/place",
+                {"tab": "a", "level": self.row("glasshouse")["id"], "x_m": 1, "y_m": 1, "starter": "dragon"},
+                {},
+                422,
+                "kind_unknown",
+            ),
         ]
         before = self.rows()
         for method, path, body, headers, status, code in cases:
@@ -199,7 +223,9 @@ class WrongInput(OnTheDemo):
 
     def test_an_unreadable_cue_is_refused_with_line_column_and_caret(self):
         cue = self.cue_of("sluice_wheel")
-        answer = self.edit({"do": "set", "id": cue["id"], "values": {"text": "when held\nthen\n  sett this to open"}}, expect=422)
+        answer = self.edit(
+            {"do": "set", "id": cue["id"], "values": {"text": "when held\nthen\n  sett this to open"}}, expect=422
+        )
         self.assertIn("Line 3, column 3", answer["problems"][0]["message"])
         self.assertIn("^", answer["problems"][0]["message"])
         self.edit({"do": "set", "id": cue["id"], "values": {"draft": "when held\nthen\n  sett this to open"}})
@@ -218,7 +244,12 @@ class WrongInput(OnTheDemo):
 
     def test_strange_hosts_and_foreign_pages_are_refused(self):
         self.assertEqual(Client(headers={"Host": "elsewhere.example"}).get("/api/projects").status_code, 400)
-        foreign = self.client.post("/api/projects", {"name": "x"}, content_type="application/json", headers={"Origin": "http://elsewhere.example"})
+        foreign = self.client.post(
+            "/api/projects",
+            {"name": "x"},
+            content_type="application/json",
+            headers={"Origin": "http://elsewhere.example"},
+        )
         self.assertEqual((foreign.status_code, self.codes(foreign.json())), (403, ["origin_foreign"]))
 
     def test_pages_carry_a_strict_policy(self):
@@ -232,19 +263,27 @@ class PlacingAndReading(OnTheDemo):
         level = self.row("glasshouse")["id"]
         before = len(self.rows())
         for starter in self.client.get("/api/starters").json():
-            answer = self.send("post", "/place", {"tab": "a", "level": level, "x_m": 2, "y_m": 4, "starter": starter["key"]})
+            answer = self.send(
+                "post", "/place", {"tab": "a", "level": level, "x_m": 2, "y_m": 4, "starter": starter["key"]}
+            )
             self.assertEqual(answer.status_code, 200, answer.content)
             placed = self.row(answer.json()["select"])
             page = self.client.get(f"{self.base}/records/{placed['id']}/page").json()
             live = self.client.get(self.base + "/live").json()["objects"][placed["key"]]
             self.assertEqual(len(live["prompts"]), 1, starter["key"])
-            self.assertEqual(any(p["usable"] for p in live["prompts"]), starter["key"] != "pick_up", (starter["key"], page["problems"]))
+            self.assertEqual(
+                any(p["usable"] for p in live["prompts"]),
+                starter["key"] != "pick_up",
+                (starter["key"], page["problems"]),
+            )
             self.assertEqual(self.send("post", "/undo", {"tab": "a"}).status_code, 200)
             self.assertEqual(len(self.rows()), before, starter["key"])
 
     def test_the_page_of_a_stage_lists_what_touches_it(self):
         stage = self.client.get(self.base + "/stages/dry_feet/report_back").json()
-        self.assertEqual([(t["text"], t["from_stages"]) for t in stage["brings"]], [("Sluice wheel", ["Open the sluice"])])
+        self.assertEqual(
+            [(t["text"], t["from_stages"]) for t in stage["brings"]], [("Sluice wheel", ["Open the sluice"])]
+        )
         self.assertEqual([t["quote"] for t in stage["becomes"]], ["Listen. No frogs. That is the best sound this…"])
         self.assertEqual(self.client.get(self.base + "/stages/dry_feet/nowhere").status_code, 404)
 
@@ -254,7 +293,9 @@ class PlacingAndReading(OnTheDemo):
         self.assertEqual(lines["mind_the_wet"]["shadowed_by"], "is_it_running")
         self.assertEqual(lines["the_key"]["stopped"], "Dry Feet must be at Find the key")
         self.assertEqual(self.client.get(self.base + "/live?quest=nothing&stage=x").status_code, 404)
-        self.assertEqual(self.client.get(self.base + "/live?quest=dry_feet&stage=find_key&changes=fact:x=a").status_code, 422)
+        self.assertEqual(
+            self.client.get(self.base + "/live?quest=dry_feet&stage=find_key&changes=fact:x=a").status_code, 422
+        )
 
     def test_questions_to_the_database_are_bounded(self):
         with self.assertNumQueries(20):

@@ -23,7 +23,15 @@ class Sessions(unittest.TestCase):
 
     def test_nonsense_is_answered_and_the_run_goes_on(self):
         session = self.session()
-        for nonsense in ("unreadable", [], {"input": {"down": ["fly"]}}, {"do": "explode"}, {"what": 1}, {"input": 3}, {}):
+        for nonsense in (
+            "unreadable",
+            [],
+            {"input": {"down": ["fly"]}},
+            {"do": "explode"},
+            {"what": 1},
+            {"input": 3},
+            {},
+        ):
             session.take(nonsense)
             self.assertTrue(self.said()[-1]["problems"][0]["fix"], nonsense)
         session.step()

@@ -36,14 +36,18 @@ class PlaytestConsumer(AsyncWebsocketConsumer):
         self.engine: asyncio.subprocess.Process | None = None
         self.pump: asyncio.Task[None] | None = None
         self.run_id = 0
+        self.seen = True
         await self.accept()
 
     async def disconnect(self, code: int) -> None:
         """End the engine; what it has not stored yet is stored first."""
+        self.seen = False
         if self.engine is not None and self.engine.stdin is not None:
             self.engine.stdin.close()
-        if self.pump is not None:
-            await self.pump
+        try:
+            if self.pump is not None:
+                await self.pump
+        finally:
             self.under_way.discard(self.run_id)
 
     async def receive(self, text_data: str | None = None, bytes_data: bytes | None = None) -> None:
@@ -102,9 +106,16 @@ class PlaytestConsumer(AsyncWebsocketConsumer):
             if line.startswith(b'{"inputs"'):
                 stored = json.loads(line)
                 await database_sync_to_async(playing.keep_inputs)(self.run_id, stored["tick"], stored["inputs"])
-            else:
-                await self.send(line.decode().rstrip("\n"))
+            elif self.seen:
+                await self._show(line.decode().rstrip("\n"))
         await engine.wait()
+
+    async def _show(self, message: str) -> None:
+        """Send to the screen; one that has just gone is told to nobody, and `disconnect` follows."""
+        try:
+            await self.send(message)
+        except OSError:
+            self.seen = False
 
     async def _refuse(self, message: str, fix: str) -> None:
         await self.send(json.dumps({"problems": [Problem("message_senseless", message, fix, "message").as_dict()]}))

@@ -136,7 +136,9 @@ def _its_problem(use: NameUse, index: NameIndex, this: str) -> Problem | None:
         could = ", ".join(f"its {v}" for v in values) or "no value is declared here"
         return Problem("value_unknown", f"“{name}” is no value of this kind.", f"It can be: {could}.", _place(use.word))
     if values[name] == "?":
-        return Problem("cue_hole", f"Its {name} is not chosen yet, so this never runs.", f"Choose its {name}.", _place(use.word))
+        return Problem(
+            "cue_hole", f"Its {name} is not chosen yet, so this never runs.", f"Choose its {name}.", _place(use.word)
+        )
     inner = Word(str(values[name]), use.word.span)
     return _use_problem(NameUse(inner, use.types, use.owner), index, this)
 

@@ -187,7 +187,8 @@ def sources(run: Run, guard: Guard) -> list[Line]:
                 found.setdefault(
                     group.origin if group.origin != "project" else branch.origin, run.words.place(group.origin)
                 )
-    return [{"origin": origin, "text": text} for origin, text in found.items()][:6]
+    named = {text: origin for origin, text in reversed(found.items())}
+    return [{"origin": origin, "text": text} for text, origin in named.items()][:6]
 
 
 def _writes(ops: tuple[Op, ...], columns: set[int]) -> bool:

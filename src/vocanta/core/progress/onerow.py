@@ -26,10 +26,8 @@ def holds_on(guard: Guard, row: Sequence[int]) -> bool:
         return sum(holds_on(p, row) for p in guard.parts) >= guard.count  # type: ignore[union-attr]
     wanted_all = kind is All
     for part in guard.parts:  # type: ignore[union-attr]
-        if type(part) is Within:
-            held = (part.lowest <= row[part.column] <= part.highest) is part.inside
-        else:
-            held = holds_on(part, row)
+        simple = type(part) is Within
+        held = (part.lowest <= row[part.column] <= part.highest) is part.inside if simple else holds_on(part, row)  # type: ignore[union-attr]
         if held is not wanted_all:
             return held
     return wanted_all

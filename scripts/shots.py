@@ -1,0 +1,52 @@
+"""Retakes the pictures of the main views in docs/screenshots from the demo."""
+
+from __future__ import annotations
+
+import os
+import sys
+import tempfile
+from pathlib import Path
+
+os.environ.setdefault("DJANGO_SETTINGS_MODULE", "vocanta.server.settings")
+os.environ["VOCANTA_DATA"] = tempfile.mkdtemp(prefix="vocanta-shots-")
+os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
+PLACE = Path("docs/screenshots")
+
+VIEWS = {
+    "projects": ("/", ".open"),
+    "plan": ("/p/1/plan/sluice_wheel?as_if=dry_feet.open_sluice", ".text-prose .word"),
+    "running-order": ("/p/1/plan", "[data-order]"),
+    "quests": ("/p/1/quests/dry_feet.open_sluice?as_if=dry_feet.open_sluice", ".objective"),
+    "dialogue": ("/p/1/dialogue/is_it_running?as_if=dry_feet.open_sluice", "[data-reply]"),
+    "items": ("/p/1/items/copper_key", "td"),
+    "playtest": ("/p/1/playtest/sluice_wheel", "[data-stopped]"),
+}
+
+
+def main() -> int:
+    """Take every picture at 1280×800."""
+    import django
+
+    django.setup()
+    from django.core.management import call_command
+
+    from tests.browser.driving import ServerThread, new_browser, wait_for
+
+    call_command("migrate", verbosity=0)
+    call_command("load_demo", verbosity=0)
+    server, browser = ServerThread(), new_browser()
+    PLACE.mkdir(parents=True, exist_ok=True)
+    for name, (path, sign) in VIEWS.items():
+        browser.get(f"http://127.0.0.1:{server.port}{path}")
+        wait_for(lambda sign=sign: browser.find_elements("css selector", sign), sign)
+        browser.execute_async_script(
+            "const done = arguments[0]; document.fonts.ready.then(() => requestAnimationFrame(() => requestAnimationFrame(() => done())))"
+        )
+        browser.save_screenshot(str(PLACE / f"{name}.png"))
+    browser.quit()
+    server.stop()
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
