@@ -44,7 +44,7 @@ check: install
 	@cd web && npx vue-tsc --noEmit && npx eslint --max-warnings 0 src
 
 types: install
-	@$(MANAGE) spectacular --file /tmp/vocanta-schema.yml && cd web && npx openapi-typescript /tmp/vocanta-schema.yml -o src/api/schema.d.ts
+	@scripts/check-types write
 
 bench: install build
 	@scripts/need-browser

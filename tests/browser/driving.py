@@ -7,7 +7,6 @@ import os
 import socket
 import tempfile
 import threading
-from importlib.resources import files
 
 import uvicorn
 from django.test import TransactionTestCase
@@ -19,6 +18,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import WebDriverWait
 
+from vocanta.demo import night_bloom
 from vocanta.server import listing
 from vocanta.server.asgi import application
 from vocanta.server.consumers import PlaytestConsumer
@@ -102,8 +102,7 @@ class Driven(TransactionTestCase):
         super().tearDownClass()
 
     def setUp(self):
-        text = files("vocanta.demo").joinpath("night_bloom.json").read_text(encoding="utf-8")
-        self.project = listing.filed_in(text).pk
+        self.project = listing.taken_in(night_bloom()).pk
 
     def tearDown(self):
         logs = self.browser.get_log("browser")

@@ -5,7 +5,6 @@ from __future__ import annotations
 import dataclasses
 import json
 import unittest
-from importlib.resources import files
 
 import jsonschema
 
@@ -13,16 +12,18 @@ from tests.core.random_projects import random_project
 from vocanta.core.cuetext.index import index_of, text_problems
 from vocanta.core.cuetext.reading import read_cue
 from vocanta.core.progress.compiling import compiled
+from vocanta.core.project.assets import Package, folded, unfolded
 from vocanta.core.project.designs import resolved
 from vocanta.core.project.fileformat import dumps, json_schema, loads
 from vocanta.core.project.names import RESERVED, free_key, key_from, key_problem
 from vocanta.core.project.problems import ProjectError
 from vocanta.core.project.records import Kind, Object, Project
 from vocanta.core.project.starters import STARTERS
+from vocanta.demo import PLACE, night_bloom
 
 
 def demo() -> Project:
-    return loads(files("vocanta.demo").joinpath("night_bloom.json").read_text(encoding="utf-8"))
+    return night_bloom().project
 
 
 class TheFile(unittest.TestCase):
@@ -68,6 +69,29 @@ class TheFile(unittest.TestCase):
         with self.assertRaises(ProjectError) as caught:
             loads(json.dumps(data))
         self.assertEqual(len(caught.exception.problems), 2)
+
+
+class Packages(unittest.TestCase):
+    def test_a_package_folds_and_unfolds_without_loss_to_the_same_bytes(self):
+        package = night_bloom()
+        self.assertEqual(len(package.assets), 5)
+        self.assertEqual(unfolded(folded(package)), package)
+        self.assertEqual(folded(unfolded(folded(package))), folded(package))
+
+    def test_assets_that_are_missing_or_not_what_they_say_are_told(self):
+        package = night_bloom()
+        first, *others = sorted(package.assets)
+        missing = Package(package.project, {n: package.assets[n] for n in others})
+        changed = Package(package.project, {**package.assets, first: b"other"})
+        cases = {folded(missing): "asset_missing", folded(changed): "asset_wrong", b"PK nonsense": "file_broken"}
+        for data, code in cases.items():
+            with self.assertRaises(ProjectError) as caught:
+                unfolded(data)
+            self.assertEqual([p.code for p in caught.exception.problems], [code])
+
+    def test_the_demo_on_disk_is_in_canonical_form(self):
+        text = (PLACE / "night_bloom" / "project.json").read_text(encoding="utf-8")
+        self.assertEqual(dumps(loads(text)), text)
 
 
 class Names(unittest.TestCase):

@@ -3,19 +3,19 @@
 from __future__ import annotations
 
 import json
-from importlib.resources import files
 
 from django.test import Client, TestCase
 
 from vocanta.core.project.fileformat import loads
+from vocanta.demo import PLACE, night_bloom
 from vocanta.server import listing, models, store
 
-DEMO = files("vocanta.demo").joinpath("night_bloom.json").read_text(encoding="utf-8")
+DEMO = (PLACE / "night_bloom" / "project.json").read_text(encoding="utf-8")
 
 
 class OnTheDemo(TestCase):
     def setUp(self):
-        self.id = listing.filed_in(DEMO).pk
+        self.id = listing.taken_in(night_bloom()).pk
         self.base = f"/api/projects/{self.id}"
 
     # --- speaking
@@ -309,6 +309,15 @@ class PlacingAndReading(OnTheDemo):
 
     def test_filing_out_gives_back_what_was_filed_in(self):
         self.assertEqual(self.client.get(self.base + "/file").content.decode(), DEMO)
+
+    def test_sounds_are_served_and_packed_with_the_project(self):
+        file = self.row("yard_bell_ring")["values"]["file"]
+        sound = self.client.get(f"{self.base}/assets/{file}")
+        self.assertEqual((sound.status_code, sound["Content-Type"], sound.content[:4]), (200, "audio/x-wav", b"RIFF"))
+        self.assertEqual(self.client.get(f"{self.base}/assets/none.wav").status_code, 404)
+        package = self.client.get(self.base + "/package").content
+        made = self.client.post("/api/projects/file", package, content_type="application/zip").json()["id"]
+        self.assertEqual(self.client.get(f"/api/projects/{made}/package").content, package)
 
     def test_a_deleted_project_is_gone_and_comes_back_whole(self):
         self.assertEqual(self.client.delete(self.base).status_code, 204)

@@ -5,12 +5,12 @@ from __future__ import annotations
 import io
 import json
 import unittest
-from importlib.resources import files
 
 from vocanta.core.engine.inputs import Input
+from vocanta.demo import PLACE
 from vocanta.server.engine_process import Session, merged
 
-DEMO = files("vocanta.demo").joinpath("night_bloom.json").read_text(encoding="utf-8")
+DEMO = (PLACE / "night_bloom" / "project.json").read_text(encoding="utf-8")
 
 
 class Sessions(unittest.TestCase):

@@ -1,0 +1,12 @@
+"""The demo projects, as project folders with their assets."""
+
+from pathlib import Path
+
+from ..core.project.assets import Package, from_folder
+
+PLACE = Path(__file__).resolve().parent
+
+
+def night_bloom() -> Package:
+    """The Night Bloom at Harrow Glasshouse."""
+    return from_folder(PLACE / "night_bloom")

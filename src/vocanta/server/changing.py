@@ -9,6 +9,7 @@ from django.db.models import Max
 from pydantic import ValidationError
 
 from ..core.cuetext.references import SIBLING, references_of, replaced, text_fields
+from ..core.engine.wording import first_words
 from ..core.project.designs import DESIGN, with_values
 from ..core.project.fileformat import value_problem
 from ..core.project.names import free_key, key_from, key_problem
@@ -304,7 +305,7 @@ class Changing:
         """A record as a sentence names it."""
         name = getattr(record, "name", "")
         if record.type == "line":
-            return f"line “{store.values_of(record)['wordings'][0][:40]}”"
+            return f"line “{first_words(store.values_of(record)['wordings'][0], 40)}”"
         if name:
             return str(name)
         owner = models.Record.objects.filter(pk=record.owner_id).first() if record.owner_id else None

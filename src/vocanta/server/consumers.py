@@ -11,7 +11,7 @@ from typing import Any, ClassVar
 from channels.db import database_sync_to_async
 from channels.generic.websocket import AsyncWebsocketConsumer
 
-from ..core.project.problems import Problem
+from ..core.project.problems import Problem, ProjectError
 from . import playing
 from .refusals import Refused
 
@@ -80,7 +80,7 @@ class PlaytestConsumer(AsyncWebsocketConsumer):
             else:
                 await self._refuse("No run is under way yet.", "Send begin or resume first.")
                 return
-        except Refused as refused:
+        except (Refused, ProjectError) as refused:
             await self.send(json.dumps({"problems": [p.as_dict() for p in refused.problems], "ended": True}))
             return
         self.under_way.add(self.run_id)
@@ -108,7 +108,14 @@ class PlaytestConsumer(AsyncWebsocketConsumer):
                 await database_sync_to_async(playing.keep_inputs)(self.run_id, stored["tick"], stored["inputs"])
             elif self.seen:
                 await self._show(line.decode().rstrip("\n"))
-        await engine.wait()
+        if await engine.wait() != 0 and self.seen:
+            problem = Problem(
+                "engine_ended",
+                "The run was ended by a fault of the program.",
+                "Begin again with F2; its messages are in the server's log.",
+                "run",
+            )
+            await self._show(json.dumps({"problems": [problem.as_dict()], "ended": True}))
 
     async def _show(self, message: str) -> None:
         """Send to the screen; one that has just gone is told to nobody, and `disconnect` follows."""

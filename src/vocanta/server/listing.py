@@ -10,6 +10,7 @@ from django.db.models import Count, Q
 from django.utils import timezone
 
 from ..core.project import fileformat
+from ..core.project.assets import Package, unfolded
 from ..core.project.names import key_from
 from ..core.project.problems import Problem
 from ..core.project.records import Area, Level
@@ -18,6 +19,7 @@ from . import models, store
 from .refusals import Refused, not_found
 from .shapes import ProjectLine
 
+ZIP_MARK = b"PK"
 FIRST_ROOM = ((0.0, 0.0), (10.0, 0.0), (10.0, 7.5), (0.0, 7.5))
 
 
@@ -50,8 +52,9 @@ def new_project(name: str) -> models.Project:
 
 def copied(project_id: int) -> models.Project:
     """A copy under a name of its own; its history begins anew."""
-    core = store.core_project(found_project(project_id))
-    return store.save_project(dataclasses.replace(core, name=f"{core.name[:110]} (copy)"))
+    package = packed(found_project(project_id))
+    core = dataclasses.replace(package.project, name=f"{package.project.name[:110]} (copy)")
+    return taken_in(Package(core, package.assets))
 
 
 def _own_key(name: str) -> str:
@@ -69,9 +72,24 @@ def set_deleted(project_id: int, deleted: bool) -> None:
     project.save()
 
 
-def filed_in(text: str) -> models.Project:
-    """A new project from a file's text. Raises `ProjectError` with every problem of the file."""
-    return store.save_project(fileformat.loads(text))
+def filed_in(data: bytes) -> models.Project:
+    """A new project from a file or a zip. Raises `ProjectError` with every problem of the file."""
+    if data.startswith(ZIP_MARK):
+        return taken_in(unfolded(data))
+    return taken_in(Package(fileformat.loads(data.decode("utf-8", errors="replace"))))
+
+
+@transaction.atomic
+def taken_in(package: Package) -> models.Project:
+    """A new project with its assets."""
+    project = store.save_project(package.project)
+    models.Asset.objects.bulk_create(models.Asset(project=project, name=n, data=d) for n, d in package.assets.items())
+    return project
+
+
+def packed(project: models.Project) -> Package:
+    """A project with its assets."""
+    return Package(store.core_project(project), {a.name: bytes(a.data) for a in project.assets.order_by("name")})
 
 
 def filed_out(project: models.Project) -> str:

@@ -207,6 +207,17 @@ class Reply(Record):
     then = models.CharField(max_length=60, blank=True)
 
 
+class Asset(models.Model):
+    """A sound or picture of a project, named by its hash."""
+
+    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="assets")
+    name = models.CharField(max_length=120)
+    data = models.BinaryField()
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(fields=["project", "name"], name="one_asset_once")]
+
+
 class Reference(models.Model):
     """One use of a name by a record; `start` and `end` are its place in a text field."""
 

@@ -11,6 +11,7 @@ from ..core.cuetext.prose import Token, inserts_of_cue, prose_of_cue, prose_of_n
 from ..core.cuetext.reading import CueTextError, read_cue
 from ..core.cuetext.references import reader_of, text_fields
 from ..core.cuetext.roles import STATUSES, name_uses
+from ..core.engine.wording import first_words
 from ..core.progress.as_if import as_if
 from ..core.progress.guards import Guard
 from ..core.progress.onerow import Row, first_unmet, holds_on
@@ -193,7 +194,7 @@ def _place_words(record: models.Record) -> str:
         owner = models.Record.objects.get(pk=record.owner_id)
         return _place_words(models.RECORD_MODELS[owner.type].objects.get(pk=owner.pk))
     if record.type == "line":
-        return f"“{store.values_of(record)['wordings'][0][:48]}”"
+        return f"“{first_words(store.values_of(record)['wordings'][0])}”"
     return str(getattr(record, "name", record.key))
 
 

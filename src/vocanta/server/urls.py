@@ -15,6 +15,8 @@ urlpatterns = [
     path("api/projects/<int:project>/back", views.ProjectBack.as_view()),
     path("api/projects/<int:project>/copy", views.ProjectCopy.as_view()),
     path("api/projects/<int:project>/file", views.ProjectFileOut.as_view()),
+    path("api/projects/<int:project>/package", views.ProjectPackage.as_view()),
+    path("api/projects/<int:project>/assets/<str:name>", views.AssetOne.as_view()),
     path("api/projects/<int:project>/edits", views.Edits.as_view()),
     path("api/projects/<int:project>/undo", views.Undo.as_view()),
     path("api/projects/<int:project>/redo", views.Redo.as_view()),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import mimetypes
 from typing import Any
 
 from django.conf import settings
@@ -14,6 +15,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from ..core.cuetext.supply import supply_of
+from ..core.project.assets import folded
 from ..core.project.fileformat import json_schema
 from ..core.project.problems import Problem
 from ..core.project.starters import STARTERS
@@ -47,9 +49,8 @@ class ProjectFileIn(APIView):
 
     @extend_schema(operation_id="file_in", request=OpenApiTypes.OBJECT, responses={201: OpenApiTypes.OBJECT})
     def post(self, request: Request) -> Response:
-        """A new project from a project file, sent as the body."""
-        text = request._request.body.decode("utf-8", errors="replace")
-        return Response({"id": listing.filed_in(text).pk}, status=201)
+        """A new project from a project file or its zip, sent as the body."""
+        return Response({"id": listing.filed_in(request._request.body).pk}, status=201)
 
 
 class ProjectOne(APIView):
@@ -100,6 +101,33 @@ class ProjectFileOut(APIView):
         found = listing.found_project(project)
         response = HttpResponse(listing.filed_out(found), content_type="application/json; charset=utf-8")
         response["Content-Disposition"] = f'attachment; filename="project-{found.pk}.vocanta.json"'
+        return response
+
+
+class ProjectPackage(APIView):
+    """Filing out with assets."""
+
+    @extend_schema(operation_id="package", responses={200: OpenApiTypes.BINARY})
+    def get(self, request: Request, project: int) -> HttpResponse:
+        """The project file and its assets as one zip."""
+        found = listing.found_project(project)
+        response = HttpResponse(folded(listing.packed(found)), content_type="application/zip")
+        response["Content-Disposition"] = f'attachment; filename="project-{found.pk}.vocanta.zip"'
+        return response
+
+
+class AssetOne(APIView):
+    """One sound or picture."""
+
+    @extend_schema(operation_id="asset", responses={200: OpenApiTypes.BINARY})
+    def get(self, request: Request, project: int, name: str) -> HttpResponse:
+        """Its bytes; a name never stands for anything else, so it may be kept for good."""
+        asset = listing.found_project(project).assets.filter(name=name).first()
+        if asset is None:
+            raise not_found("asset", name)
+        kind = mimetypes.guess_type(name)[0] or "application/octet-stream"
+        response = HttpResponse(bytes(asset.data), content_type=kind)
+        response["Cache-Control"] = "public, max-age=31536000, immutable"
         return response
 
 

@@ -57,6 +57,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/assets/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Its bytes; a name never stands for anything else, so it may be kept for good. */
+        get: operations["asset"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/back": {
         parameters: {
             query?: never;
@@ -171,6 +188,23 @@ export interface paths {
         put?: never;
         /** @description What else the word at a place could be. */
         post: operations["options"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/package": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The project file and its assets as one zip. */
+        get: operations["package"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -307,7 +341,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description A new project from a project file, sent as the body. */
+        /** @description A new project from a project file or its zip, sent as the body. */
         post: operations["file_in"];
         delete?: never;
         options?: never;
@@ -959,7 +993,6 @@ export interface components {
              *       "offset_y_m": 0,
              *       "facing_deg": null,
              *       "sight_m": null,
-             *       "who": "player",
              *       "moves_with_part": false,
              *       "priority": 0
              *     }
@@ -1118,7 +1151,6 @@ export interface components {
              *         "radius_m": 1.5,
              *         "shape": "none",
              *         "sight_m": null,
-             *         "who": "player",
              *         "width_m": 2
              *       },
              *       "states": [
@@ -1552,11 +1584,6 @@ export interface components {
              */
             sight_m: number | null;
             /**
-             * Who
-             * @default player
-             */
-            who: string;
-            /**
              * Moves With Part
              * @default false
              */
@@ -1935,7 +1962,6 @@ export interface components {
              *         "radius_m": 1.5,
              *         "shape": "none",
              *         "sight_m": null,
-             *         "who": "player",
              *         "width_m": 2
              *       },
              *       "states": [
@@ -2521,6 +2547,28 @@ export interface operations {
             };
         };
     };
+    asset: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+                project: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+        };
+    };
     bring_back: {
         parameters: {
             query?: never;
@@ -2706,6 +2754,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OptionShape"][];
+                };
+            };
+        };
+    };
+    package: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
         };

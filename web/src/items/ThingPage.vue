@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { useRouter } from 'vue-router'
 import type { RowOf } from '@/api/client'
 import { useQuietly } from '@/page/quietly'
+import UseList from '@/page/UseList.vue'
 import EditWord from '@/parts/EditWord.vue'
 import SectionHead from '@/parts/SectionHead.vue'
 import { useBook } from '@/stores/book'
@@ -12,23 +12,18 @@ import type { ThingType } from './things'
 const props = defineProps<{ thing: RowOf<ThingType> }>()
 const emit = defineEmits<{ chosen: [key: string] }>()
 const book = useBook()
-const router = useRouter()
 const { quietly } = useQuietly()
 const { reading } = usePageReading(() => props.thing.id)
 const inUse = computed(() => book.refusal?.problems[0]?.code === 'in_use')
 
+function hear(): void {
+  if (props.thing.type === 'sound') void new Audio(`/api/projects/${book.project}/assets/${props.thing.values.file}`).play()
+}
 function set(values: Record<string, unknown>): void {
   void quietly(book.set(props.thing.id, values))
 }
 async function remove(clean: boolean): Promise<void> {
   if (await quietly(book.edit([{ do: 'remove', id: props.thing.id, clean }]))) emit('chosen', '')
-}
-function toUse(record: number): void {
-  const row = book.rows.get(record)
-  const owner = row?.owner ? book.rows.get(row.owner) : undefined
-  const at = [row, owner].find((r) => r && ['object', 'line', 'quest'].includes(r.type))
-  if (at) void router.push({ name: at.type === 'object' ? 'plan' : at.type === 'line' ? 'dialogue' : 'quests', params: { selected: at.key } })
-  else if (row?.type === 'objective' || row?.type === 'stage') void router.push({ name: 'quests' })
 }
 </script>
 
@@ -45,11 +40,10 @@ function toUse(record: number): void {
       It is a <EditWord :text="thing.values.type === 'yes_no' ? 'yes or no' : 'number'" label="type" kind="choice" :choices="[{ value: 'yes_no', label: 'yes or no' }, { value: 'number', label: 'number' }]" @change="(v) => set({ type: v })" />, at the start <EditWord v-if="thing.values.type === 'yes_no'" :text="thing.values.at_start ? 'yes' : 'no'" label="at start" kind="choice" :choices="[{ value: '0', label: 'no' }, { value: '1', label: 'yes' }]" @change="(v) => set({ at_start: Number(v) })" /><template v-else><EditWord :text="String(thing.values.at_start)" label="at start" kind="number" :value="thing.values.at_start" :step="1" @change="(v) => set({ at_start: Math.round(Number(v)) })" />, from <EditWord :text="String(thing.values.lowest)" label="lowest" kind="number" :value="thing.values.lowest" :step="1" @change="(v) => set({ lowest: Math.round(Number(v)) })" /> to <EditWord :text="String(thing.values.highest)" label="highest" kind="number" :value="thing.values.highest" :step="1" @change="(v) => set({ highest: Math.round(Number(v)) })" /></template>.
     </p>
     <p v-else-if="thing.type === 'ability'" class="measure"><EditWord :text="thing.values.description || 'no description yet'" label="description" kind="long" :value="thing.values.description" @change="(v) => set({ description: v })" /></p>
-    <p v-else>It lasts <EditWord :text="`${thing.values.seconds} s`" label="seconds" kind="number" :value="thing.values.seconds" :min="0" @change="(v) => set({ seconds: Number(v) })" />. {{ thing.values.file ? '' : 'No file is chosen yet: in a playtest it is shown by its name.' }}</p>
+    <p v-else>It lasts <EditWord :text="`${thing.values.seconds} s`" label="seconds" kind="number" :value="thing.values.seconds" :min="0" @change="(v) => set({ seconds: Number(v) })" />. <button v-if="thing.values.file" class="link" @click="hear">hear it</button><span v-else>No file is chosen yet: in a playtest it is shown by its name.</span></p>
   </SectionHead>
   <SectionHead title="Where it is used" :note="String(reading?.uses.length ?? 0)" remember="thing-uses">
-    <p v-for="use in reading?.uses ?? []" :key="`${use.record}.${use.field}`"><button class="link" @click="toUse(use.record)">{{ use.place }}</button> <span class="quiet small">{{ use.field.replaceAll('_', ' ') }}</span></p>
-    <p v-if="!reading?.uses.length" class="quiet">Nowhere yet.</p>
+    <UseList :uses="reading?.uses ?? []" empty="Nowhere yet." />
   </SectionHead>
   <p class="last small"><button class="link" @click="remove(false)">delete</button><button v-if="inUse" class="link trouble" @click="remove(true)">delete it and leave holes where it is used</button></p>
 </template>

@@ -8,6 +8,7 @@ import Problems from '@/parts/Problems.vue'
 import SectionHead from '@/parts/SectionHead.vue'
 import CueList from '@/page/CueList.vue'
 import { useQuietly } from '@/page/quietly'
+import UseList from '@/page/UseList.vue'
 import { useBook } from '@/stores/book'
 import { beadPath, STRANDS } from '@/parts/beads'
 import BodySection from './BodySection.vue'
@@ -18,7 +19,7 @@ import PromptSection from './PromptSection.vue'
 import StatesSection from './StatesSection.vue'
 
 const props = defineProps<{ one: Placed; area: RowOf<'area'>[]; reading: Schemas['PageReading'] | null; live: Schemas['LiveObject'] | undefined }>()
-const emit = defineEmits<{ duplicate: []; remove: [clean: boolean] }>()
+const emit = defineEmits<{ duplicate: []; remove: [clean: boolean]; show: [from: string, to: string] }>()
 const book = useBook()
 const router = useRouter()
 const { quietly } = useQuietly()
@@ -63,15 +64,6 @@ function stageName(quest: string, stage: string): string {
   const owner = book.find('quest', quest)
   return book.of('stage', owner?.id).find((s) => s.key === stage)?.values.name ?? stage
 }
-function toUse(record: number): void {
-  const target = book.rows.get(record)
-  const owner = target?.owner ? book.rows.get(target.owner) : undefined
-  const at = [target, owner].find((r) => r && ['object', 'quest', 'line', 'stage'].includes(r.type))
-  if (!at) return
-  const questKey = at.type === 'stage' && at.owner ? `${book.rows.get(at.owner)?.key}.${at.key}` : at.key
-  const place = at.type === 'object' ? 'plan' : at.type === 'line' ? 'dialogue' : 'quests'
-  void router.push({ name: place, params: { selected: at.type === 'stage' ? questKey : at.key } })
-}
 </script>
 
 <template>
@@ -82,13 +74,13 @@ function toUse(record: number): void {
       <p class="quiet small">
         a {{ one.kind?.values.name ?? 'thing without a kind' }}{{ here ? ` in the ${here}` : ', on no floor' }}, <button class="link" @click="usesShown = !usesShown">used by {{ uses.length }}</button> · <EditWord :text="row.key" label="name in cues" kind="text" class="mono" @change="(v) => quietly(book.edit([{ do: 'set', id: row.id, key: v }]).then(() => router.replace({ params: { selected: v } })))" />
       </p>
-      <ul v-if="usesShown" class="uses small"><li v-for="use in uses" :key="`${use.record}.${use.field}`"><button class="link" @click="toUse(use.record)">{{ use.place }}</button> <span class="quiet">{{ use.field }}</span></li><li v-if="!uses.length" class="quiet">Nothing else names it.</li></ul>
+      <UseList v-if="usesShown" class="small" :uses="uses" empty="Nothing else names it." />
     </div>
     <p class="quiet small right-side">{{ ownPaths.length ? `${ownPaths.length} ${ownPaths.length === 1 ? 'value' : 'values'}` : 'all values' }}<br />{{ ownPaths.length ? 'of its own' : 'of its kind' }}</p>
   </header>
   <PromptSection :one="one" :live="live" @own="own" />
   <BodySection :one="one" @own="own" @row="(v) => quietly(book.set(row.id, v))" />
-  <StatesSection :one="one" :now="live?.state ?? ''" @own="own" />
+  <StatesSection :one="one" :now="live?.state ?? ''" @own="own" @show="(from, to) => emit('show', from, to)" />
   <CueList :owner="row.id" :self="row.key" :cues="book.of('cue', row.id)" :kind-cues="one.kind ? book.of('cue', one.kind.id) : []" :kind-name="one.kind?.values.name" :kind-uses="alike" :reading="reading" title="What happens" :fresh="'when used\nthen\n  ?'" />
   <SectionHead v-if="reading?.touches.length" title="Threads" remember="threads">
     <ul class="threads">
@@ -106,7 +98,7 @@ function toUse(record: number): void {
   <p class="last small"><button class="link" title="Ctrl+D" @click="emit('duplicate')">duplicate</button> <button class="link" title="Delete" @click="emit('remove', false)">delete</button></p>
   <div v-if="inUse" class="clean" role="alert">
     <p>Deleting it would leave {{ inUse.uses?.length }} {{ inUse.uses?.length === 1 ? 'place' : 'places' }} with a hole:</p>
-    <ul><li v-for="use in inUse.uses" :key="use.record"><button class="link" @click="toUse(use.record)">{{ use.place }}</button></li></ul>
+    <UseList :uses="inUse.uses?.map((u) => ({ ...u, field: '' })) ?? []" empty="" />
     <p><button class="link trouble" @click="emit('remove', true)">delete it and leave holes there</button> · <button class="link" @click="book.refusal = null">keep it</button></p>
   </div>
 </template>
@@ -116,9 +108,7 @@ function toUse(record: number): void {
 .who { flex: 1; min-width: 0; }
 .who h1 { overflow-wrap: anywhere; }
 .right-side { text-align: right; white-space: nowrap; line-height: 1.5; }
-.uses { margin: 4px 0 0; padding-left: 16px; }
 .clean { border-left: 3px solid var(--amber); padding: 4px 0 4px 12px; margin-top: 8px; }
-.clean ul { margin: 0; padding-left: 18px; }
 .threads, .own { list-style: none; padding: 0; margin: 0; }
 .threads li { display: flex; gap: 8px; align-items: center; }
 .own li { display: flex; flex-wrap: wrap; gap: 2px 12px; align-items: baseline; border-left: 3px solid var(--ink); padding-left: 10px; margin: 3px 0; }

@@ -7,6 +7,7 @@ import type { RowOf, Schemas } from '@/api/client'
 import type { Placed } from './designs'
 import { boundsOf, labelSides, outlinePath, overlaps, reachMiddle, reachPath, snapped, turned, type Point } from './geometry'
 import PlanObject from './PlanObject.vue'
+import type { Shown } from './showing'
 
 const props = defineProps<{
   level: RowOf<'level'>
@@ -16,6 +17,7 @@ const props = defineProps<{
   selected: string
   live: Schemas['LiveReading'] | null
   asIf: boolean
+  shown: Shown | null
 }>()
 const emit = defineEmits<{
   select: [key: string]
@@ -101,6 +103,8 @@ const shownOverlaps = computed(() => overlaps(seen.value.filter((o) => props.liv
 const labels = computed(() => labelSides(seen.value.map((o) => ({ x: o.row.values.x_m, y: o.row.values.y_m })), seen.value.map((o) => o.row.values.name), labelScale.value, seen.value.map((o) => (o.row.key === props.selected || props.asIf ? o.design.reach.radius_m : 0))))
 const close = computed(() => scale.value > 13)
 const fiveMetres = computed(() => scale.value * 5)
+/** The side of the reach handle: east, or west where the handle for turning points east. */
+const side = computed(() => (Math.abs((((chosen.value?.row.values.turn_deg ?? 0) + 360) % 360) - 90) < 40 && chosen.value?.design.reach.shape === 'circle' ? -1 : 1))
 const handle = computed(() => {
   const one = chosen.value
   if (!one || one.design.reach.shape === 'none') return null
@@ -110,7 +114,7 @@ const handle = computed(() => {
     const off = turned({ x: reach.width_m / 2, y: 0 }, one.row.values.turn_deg)
     return { x: m.x + off.x, y: m.y + off.y }
   }
-  const off = reach.shape === 'wedge' ? turned({ x: reach.radius_m, y: 0 }, one.row.values.turn_deg) : { x: reach.radius_m, y: 0 }
+  const off = reach.shape === 'wedge' ? turned({ x: reach.radius_m, y: 0 }, one.row.values.turn_deg) : { x: reach.radius_m * side.value, y: 0 }
   return { x: m.x + off.x, y: m.y + off.y }
 })
 const reachSays = computed(() => {
@@ -220,11 +224,11 @@ const stop = watch([width, height], ([w]) => {
       <g :transform="`translate(${dragStart?.x ?? level.values.start_x_m} ${dragStart?.y ?? level.values.start_y_m})`" class="grab start" tabindex="0" role="button" aria-label="Player start" @pointerdown="grabStart">
         <g class="fixed"><path d="M0-9L7 7L0 3L-7 7Z" /><text x="13" y="5">start</text></g>
       </g>
-      <PlanObject v-for="(one, i) in seen" :key="one.row.id" :one="one" :label="labels[i]" :selected="one.row.key === selected" :live="live?.objects[one.row.key]" :as-if="asIf" :named="close || one.row.key === selected" @grab="(e) => grab(one, e)" @choose="emit('select', one.row.key)" />
+      <PlanObject v-for="(one, i) in seen" :key="one.row.id" :one="one" :label="labels[i]" :selected="one.row.key === selected" :live="live?.objects[one.row.key]" :as-if="asIf" :pose="shown?.key === one.row.key ? shown.pose : null" :named="close || one.row.key === selected" @grab="(e) => grab(one, e)" @choose="emit('select', one.row.key)" />
       <g v-if="chosen && handle" class="grab">
         <g :transform="`translate(${handle.x} ${handle.y})`"><g class="fixed">
           <circle class="handle" r="6" role="slider" tabindex="0" aria-label="Reach, drag to size" :aria-valuenow="chosen.design.reach.radius_m" data-handle="reach" @pointerdown="grabReach" />
-          <text class="reach-says" x="11" y="5">{{ reachSays }}</text>
+          <text class="reach-says" :x="11 * side" y="5" :text-anchor="side < 0 ? 'end' : 'start'">{{ reachSays }}</text>
         </g></g>
       </g>
       <g v-if="chosen" class="grab" :transform="`translate(${chosen.row.values.x_m} ${chosen.row.values.y_m}) rotate(${chosen.row.values.turn_deg})`">

@@ -5,13 +5,14 @@ import { iconPath } from '@/theme/icons'
 import type { Placed } from './designs'
 import { bodyPath, collarArcs, outlinePath, poseTransform, reachMiddle, reachPath, swingArc, turned, type Label } from './geometry'
 
-const props = defineProps<{ one: Placed; label: Label | undefined; selected: boolean; live: Schemas['LiveObject'] | undefined; asIf: boolean; named: boolean }>()
+const props = defineProps<{ one: Placed; label: Label | undefined; selected: boolean; live: Schemas['LiveObject'] | undefined; asIf: boolean; named: boolean; pose: [number, number, number] | null }>()
 defineEmits<{ grab: [event: PointerEvent]; choose: [] }>()
 
 const design = computed(() => props.one.design)
 const values = computed(() => props.one.row.values)
 const number = computed(() => Math.max(design.value.states.findIndex((s) => s.key === props.live?.state), 0))
 const state = computed(() => design.value.states[number.value] ?? design.value.states[0])
+const stands = computed<[number, number, number]>(() => props.pose ?? [state.value?.swing_deg ?? 0, state.value?.slide_x_m ?? 0, state.value?.slide_y_m ?? 0])
 const middle = computed(() => reachMiddle(props.one))
 const arcs = computed(() => design.value.states.slice(1).map((s, i) => swingArc(design.value, design.value.states[i] ?? s, s)).filter(Boolean))
 const collar = computed(() => collarArcs(design.value.states.length, 17.5))
@@ -35,7 +36,7 @@ const rays = computed(() => {
       <path v-for="arc in arcs" :key="arc" class="swing" :d="arc" :transform="poseTransform(one, 0, 0, 0)" />
     </g>
     <g class="grab" @pointerdown="(e) => $emit('grab', e)">
-      <g :transform="poseTransform(one, state?.swing_deg ?? 0, state?.slide_x_m ?? 0, state?.slide_y_m ?? 0)">
+      <g :transform="poseTransform(one, ...stands)" :class="{ showing: pose }">
         <path class="body" :d="bodyPath(design)" />
         <path v-if="design.body.shape !== 'none'" class="front" :d="`M${-design.body.width_m / 4} ${-design.body.depth_m / 2}H${design.body.width_m / 4}`" />
       </g>
@@ -57,6 +58,7 @@ const rays = computed(() => {
 .plan .object .round { stroke: var(--pencil); stroke-width: 1.4; stroke-dasharray: 2 5; vector-effect: non-scaling-stroke; fill: none; }
 .plan .object .swing { stroke: var(--ink); stroke-width: 1.3; stroke-dasharray: 3 3; vector-effect: non-scaling-stroke; fill: none; }
 .plan .object .body { fill: #d6cdb9; stroke: #8d8677; stroke-width: 1.2; vector-effect: non-scaling-stroke; }
+.plan .object .showing .body { fill: var(--ink); }
 .plan .object .front { stroke: var(--ink); stroke-width: 2.6; vector-effect: non-scaling-stroke; fill: none; }
 .plan .badge { cursor: pointer; outline: none; }
 .plan .disc { fill: var(--page); stroke: var(--ink); stroke-width: 1.8; }

@@ -14,6 +14,7 @@ import type { Point } from './geometry'
 import ObjectPage from './ObjectPage.vue'
 import PlanDrawing from './PlanDrawing.vue'
 import RunningOrder from './RunningOrder.vue'
+import { useShowing } from './showing'
 
 const book = useBook()
 const live = useLive()
@@ -21,6 +22,7 @@ const route = useRoute()
 const router = useRouter()
 const drawing = ref<InstanceType<typeof PlanDrawing> | null>(null)
 const starters = ref<Schemas['StarterShape'][]>([])
+const { shown, show } = useShowing()
 const adding = ref<{ at: Point; screen: Point; begun: string } | null>(null)
 
 const selected = computed(() => String(route.params.selected ?? ''))
@@ -134,11 +136,11 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
 <template>
   <Spread>
     <template #left>
-      <PlanDrawing v-if="level" ref="drawing" :level="level" :areas="areas" :walls="walls" :objects="objects" :selected="selected" :live="live.reading" :as-if="live.on" @select="choose" @floor="addAt" @move="(k, at, done) => change(k, { x_m: at.x, y_m: at.y }, done)" @turn="(k, deg, done) => change(k, { turn_deg: deg }, done)" @reach="sizeReach" @start="(at) => quietly(book.set(level!.id, { start_x_m: at.x, start_y_m: at.y }, 'Moved the player start'))" />
+      <PlanDrawing v-if="level" ref="drawing" :level="level" :areas="areas" :walls="walls" :objects="objects" :selected="selected" :live="live.reading" :as-if="live.on" :shown="shown" @select="choose" @floor="addAt" @move="(k, at, done) => change(k, { x_m: at.x, y_m: at.y }, done)" @turn="(k, deg, done) => change(k, { turn_deg: deg }, done)" @reach="sizeReach" @start="(at) => quietly(book.set(level!.id, { start_x_m: at.x, start_y_m: at.y }, 'Moved the player start'))" />
       <ThreadShelf :touching="touching" />
       <AddList v-if="adding" :kinds="book.of('kind')" :starters="starters" :begun="adding.begun" :x="adding.screen.x" :y="adding.screen.y" @place="place" @close="adding = null" />
     </template>
-    <ObjectPage v-if="chosen" :key="chosen.row.id" :one="chosen" :area="areas" :reading="reading" :live="live.reading?.objects[chosen.row.key]" @duplicate="quietly(duplicate())" @remove="remove" />
+    <ObjectPage v-if="chosen" :key="chosen.row.id" :one="chosen" :area="areas" :reading="reading" :live="live.reading?.objects[chosen.row.key]" @duplicate="quietly(duplicate())" @remove="remove" @show="(from, to) => show(chosen!.row.key, chosen!.design, from, to)" />
     <AreaPage v-else-if="area" :key="`a${area.id}`" :area="area" :reading="reading" />
     <RunningOrder v-else-if="level" :level="level" :areas="areas" :objects="objects" :live="live.reading" @select="choose" />
   </Spread>

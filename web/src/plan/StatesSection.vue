@@ -6,7 +6,7 @@ import type { Placed, State } from './designs'
 
 /** The states as one strip of boxes with the motion written between them. */
 const props = defineProps<{ one: Placed; now: string }>()
-const emit = defineEmits<{ own: [path: string, value: unknown, done?: boolean] }>()
+const emit = defineEmits<{ own: [path: string, value: unknown, done?: boolean]; show: [from: string, to: string] }>()
 const states = computed(() => props.one.design.states)
 const motion = computed(() => props.one.design.motion)
 const chosen = ref('')
@@ -47,7 +47,7 @@ const EITHER = (on: string, off: string): { value: string; label: string }[] => 
     <template #note><button class="link" @click="add">+ state</button></template>
     <div class="strip">
       <template v-for="(state, i) in states" :key="state.key">
-        <span v-if="i > 0" class="motion small quiet">▷ {{ between(states[i - 1]!, state) }}<template v-if="motion.seconds"> in <EditWord :text="`${motion.seconds} s`" label="motion seconds" kind="number" :value="motion.seconds" :min="0" :max="600" @change="(v) => number('motion.seconds', v)" />, <EditWord :text="motion.easing" label="easing" kind="choice" :choices="[{ value: 'smooth', label: 'smooth' }, { value: 'even', label: 'even' }]" @change="(v) => emit('own', 'motion.easing', v)" /></template><template v-else>{{ ' ' }}<EditWord text="at once" label="motion seconds" kind="number" :value="0" :min="0" @change="(v) => number('motion.seconds', v)" /></template></span>
+        <span v-if="i > 0" class="motion small quiet"><button class="show" :aria-label="`Show the way from ${states[i - 1]!.name} to ${state.name} on the plan`" title="show it on the plan" @click="emit('show', states[i - 1]!.key, state.key)">▷</button> {{ between(states[i - 1]!, state) }}<template v-if="motion.seconds"> in <EditWord :text="`${motion.seconds} s`" label="motion seconds" kind="number" :value="motion.seconds" :min="0" :max="600" @change="(v) => number('motion.seconds', v)" />, <EditWord :text="motion.easing" label="easing" kind="choice" :choices="[{ value: 'smooth', label: 'smooth' }, { value: 'even', label: 'even' }]" @change="(v) => emit('own', 'motion.easing', v)" /></template><template v-else>{{ ' ' }}<EditWord text="at once" label="motion seconds" kind="number" :value="0" :min="0" @change="(v) => number('motion.seconds', v)" /></template></span>
         <button class="state" :class="{ now: state.key === now, chosen: state.key === chosen }" :aria-pressed="state.key === chosen" @click="chosen = chosen === state.key ? '' : state.key">{{ state.name }}</button>
       </template>
     </div>
@@ -63,5 +63,6 @@ const EITHER = (on: string, off: string): { value: string; label: string }[] => 
 .state { padding: 3px 14px; font-weight: 600; }
 .state.now { background: var(--shade); }
 .state.chosen { box-shadow: inset 0 -3px var(--ink); }
+.show { padding: 0 4px; } .show:hover { color: var(--ink); background: var(--shade); border-radius: 3px; }
 .motion { flex: 1; text-align: center; padding: 4px 8px; border-left: 1px solid var(--rules); border-right: 1px solid var(--rules); }
 </style>

@@ -95,7 +95,9 @@ onUnmounted(() => cancelAnimationFrame(frame))
       </g>
     </g>
   </svg>
-  <PromptCard v-for="card in cards" :key="card.prompt.control" :prompt="card.prompt" :x="card.x" :y="card.y" :width="width" :below="card.y < 110 || above(card.prompt)" />
+  <TransitionGroup name="prompt">
+    <PromptCard v-for="card in cards" :key="`${card.prompt.control}${card.prompt.object}`" :prompt="card.prompt" :x="card.x" :y="card.y" :width="width" :below="card.y < 110 || above(card.prompt)" />
+  </TransitionGroup>
 </template>
 
 <style scoped>

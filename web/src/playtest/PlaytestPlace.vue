@@ -12,6 +12,7 @@ import GameHud from './GameHud.vue'
 import NightFloor from './NightFloor.vue'
 import TalkBox from './TalkBox.vue'
 import { useControls } from './controls'
+import { useSounds } from './sounds'
 import WhyLeaf from './WhyLeaf.vue'
 
 const book = useBook()
@@ -53,6 +54,16 @@ const controls = useControls({
   talk: () => talk.value,
   send: run.send,
   tools: TOOLS,
+})
+
+useSounds({
+  run,
+  project: () => book.project,
+  sound: (key) => book.find('sound', key),
+  place: (key) => {
+    const row = book.find('object', key)
+    return row ? { x: row.values.x_m, y: row.values.y_m } : undefined
+  },
 })
 
 let lastAsked = 0

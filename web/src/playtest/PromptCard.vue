@@ -20,7 +20,7 @@ const ring = computed(() => 2 * Math.PI * 15 * props.prompt.progress)
 </template>
 
 <style scoped>
-.card { position: absolute; z-index: 3; transform: translate(-50%, calc(-100% - 34px)); display: flex; align-items: center; gap: 10px; max-width: 300px; background: #0e1216; border: 1px solid #3a444d; border-radius: 8px; padding: 5px 14px 5px 8px; color: var(--chalk); line-height: 1.3; animation: open 0.15s ease-out; pointer-events: none; }
+.card { position: absolute; z-index: 3; transform: translate(-50%, calc(-100% - 34px)); display: flex; align-items: center; gap: 10px; max-width: 300px; background: #0e1216; border: 1px solid #3a444d; border-radius: 8px; padding: 5px 14px 5px 8px; color: var(--chalk); line-height: 1.3; pointer-events: none; }
 .card.below { transform: translate(-50%, 46px); }
 p { display: flex; flex-direction: column; }
 svg { flex: none; }
@@ -28,5 +28,6 @@ rect { fill: none; stroke: var(--glow); stroke-width: 2; } text { fill: var(--gl
 .track { fill: none; stroke: #3a444d; stroke-width: 3.5; } .ring { fill: none; stroke: var(--glow); stroke-width: 3.5; }
 .dim .wording { color: var(--dusk); } .dim rect { stroke: var(--dusk); } .dim text { fill: var(--dusk); }
 .reason { color: var(--glow); font-size: 13px; }
-@keyframes open { from { opacity: 0; scale: 0.92; } }
+.prompt-enter-active, .prompt-leave-active { transition: opacity 0.15s ease-out, scale 0.15s ease-out; }
+.prompt-enter-from, .prompt-leave-to { opacity: 0; scale: 0.92; }
 </style>

@@ -4,7 +4,7 @@ import type { Problem } from '@/api/client'
 export interface LivePrompt { object: string; control: string; cap: string; wording: string; usable: boolean; reason: string; hold: boolean; place: string; at: [number, number]; progress: number }
 export interface TalkReply { key: string; wording: string; usable: boolean; reason: string }
 export interface Talk { line: string; speaker: string; wording: string; voice: number; replies: TalkReply[] }
-export interface Told { tick: number; what: string; subject: string; text: string; origin: string; cause: string }
+export interface Told { tick: number; what: string; subject: string; text: string; origin: string; cause: string; at?: string }
 export interface LiveThing { state: string; state_number: number; lit: boolean; exists: boolean; pose: [number, number, number] }
 export interface HudObjective { key: string; name: string; met: boolean; optional: boolean; count: number; of: number; marker: string }
 export interface HudQuest { key: string; name: string; stage: string; bead: string; journal: string; objectives: HudObjective[]; ready: boolean }

@@ -50,7 +50,7 @@ const fileIn = (event: Event): Promise<void> =>
   guarded(async () => {
     const chosen = (event.target as HTMLInputElement).files?.[0]
     if (!chosen) return
-    const response = await fetch('/api/projects/file', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: await chosen.text() })
+    const response = await fetch('/api/projects/file', { method: 'POST', headers: { 'Content-Type': chosen.name.endsWith('.zip') ? 'application/zip' : 'application/json' }, body: chosen })
     const body: unknown = await response.json()
     if (file.value) file.value.value = ''
     const made = answered<{ id: number }>({ data: body as { id: number }, error: body, response })
@@ -68,7 +68,7 @@ onMounted(() => void guarded(read))
 <template>
   <div class="projects">
     <header><h1>Vocanta</h1><p class="quiet">Levels that answer: objects, talk and quests, wired, walked and proved.</p></header>
-    <form @submit.prevent="make"><input v-model="name" aria-label="Name of a new project" placeholder="name of a new project" maxlength="120" /><v-btn type="submit" class="go" rounded="pill" :disabled="!name.trim()">Begin it</v-btn><span class="gap" /><label class="link file">file in<input ref="file" type="file" accept=".json,application/json" aria-label="File in a project" @change="fileIn" /></label></form>
+    <form @submit.prevent="make"><input v-model="name" aria-label="Name of a new project" placeholder="name of a new project" maxlength="120" /><v-btn type="submit" class="go" rounded="pill" :disabled="!name.trim()">Begin it</v-btn><span class="gap" /><label class="link file">file in<input ref="file" type="file" accept=".json,.zip,application/json,application/zip" aria-label="File in a project" @change="fileIn" /></label></form>
     <Problems :problems="problems" />
     <p v-if="deleted" class="back" role="status">{{ deleted.name }} is deleted. <button class="link" @click="bringBack">Bring it back</button></p>
     <ul v-if="projects?.length">
@@ -76,7 +76,7 @@ onMounted(() => void guarded(read))
         <router-link class="open" :to="`/p/${one.id}/plan`">{{ one.name }}</router-link>
         <span class="quiet small">{{ counted(one.levels, 'level') }}, {{ counted(one.objects, 'object') }}, {{ counted(one.quests, 'quest') }} · changed {{ day(one.changed_at) }}</span>
         <span class="gap" />
-        <span class="small quiet tools"><button class="link" :aria-label="`Copy ${one.name}`" @click="copy(one.id)">copy</button><a class="link" :href="`/api/projects/${one.id}/file`" download :aria-label="`File out ${one.name}`">file out</a><button class="link" :aria-label="`Delete ${one.name}`" @click="remove(one)">delete</button></span>
+        <span class="small quiet tools"><button class="link" :aria-label="`Copy ${one.name}`" @click="copy(one.id)">copy</button><a class="link" :href="`/api/projects/${one.id}/file`" download :aria-label="`File out ${one.name}`">file out</a><a class="link" :href="`/api/projects/${one.id}/package`" download :aria-label="`File out ${one.name} with its sounds`">with sounds</a><button class="link" :aria-label="`Delete ${one.name}`" @click="remove(one)">delete</button></span>
       </li>
     </ul>
     <p v-else-if="projects" class="empty quiet">No project yet. Give one a name above; it begins with one room, a start, and nothing in the way.</p>

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import type { RowOf } from '@/api/client'
 import { useQuietly } from '@/page/quietly'
+import UseList from '@/page/UseList.vue'
 import { asChoices } from '@/parts/choices'
 import EditWord from '@/parts/EditWord.vue'
 import Problems from '@/parts/Problems.vue'
@@ -53,8 +54,7 @@ async function remove(clean: boolean): Promise<void> {
     <ol><li v-for="stage in stages" :key="stage.id"><button class="link" @click="emit('chosen', `${quest.key}.${stage.key}`)">{{ stage.values.name }}</button> <span class="quiet small">{{ book.of('objective', stage.id).map((o) => o.values.name).join(' · ') }}</span></li></ol>
   </SectionHead>
   <SectionHead title="Used by" :note="String(reading?.uses.length ?? 0)" remember="quest-uses">
-    <p v-for="use in reading?.uses ?? []" :key="`${use.record}.${use.field}`">{{ use.place }} <span class="quiet small">{{ use.field }}</span></p>
-    <p v-if="!reading?.uses.length" class="quiet">Nothing names it yet, so nobody can start it.</p>
+    <UseList :uses="reading?.uses ?? []" empty="Nothing names it yet, so nobody can start it." />
   </SectionHead>
   <Problems :problems="reading?.problems ?? []" />
   <p class="last small"><button class="link" @click="remove(false)">delete this quest</button><button v-if="inUse" class="link trouble" @click="remove(true)">delete it and leave holes where it is used</button></p>

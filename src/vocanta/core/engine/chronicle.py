@@ -23,6 +23,7 @@ class Entry:
     text: str
     origin: str
     cause: str
+    at: str = ""
 
     def as_data(self) -> dict[str, Any]:
         """The entry as plain data."""
@@ -33,6 +34,7 @@ class Entry:
             "text": self.text,
             "origin": self.origin,
             "cause": self.cause,
+            **({"at": self.at} if self.at else {}),
         }
 
 

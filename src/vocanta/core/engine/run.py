@@ -262,7 +262,8 @@ class Run:
                 return
             self._area = told.subject
         text = sentence(told, self.words)
-        self.chronicle.append(Entry(self.tick_number, told.what, told.subject, text, origin, self._cause))
+        at = str(dict(told.details).get("at", ""))
+        self.chronicle.append(Entry(self.tick_number, told.what, told.subject, text, origin, self._cause, at))
 
     def _speak(self, told: Told) -> None:
         details = dict(told.details)

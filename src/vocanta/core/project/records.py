@@ -38,7 +38,6 @@ class Reach:
     offset_y_m: Metres = 0.0
     facing_deg: Annotated[float, Field(gt=0, le=180)] | None = None
     sight_m: Size | None = None
-    who: Annotated[str, Field(max_length=60)] = "player"
     moves_with_part: bool = False
     priority: Annotated[int, Field(ge=-99, le=99)] = 0
 

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from importlib.resources import files
 from typing import Any
 
 from django.core.management.base import BaseCommand
 
+from vocanta.demo import night_bloom
 from vocanta.server import listing, models
 
 
@@ -19,6 +19,5 @@ class Command(BaseCommand):
         """Load the demo unless any project is there."""
         if models.Project.objects.exists():
             return
-        text = files("vocanta.demo").joinpath("night_bloom.json").read_text(encoding="utf-8")
-        listing.filed_in(text)
+        listing.taken_in(night_bloom())
         self.stdout.write("The demo is loaded.")

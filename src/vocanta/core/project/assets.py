@@ -1,0 +1,123 @@
+"""A project with its sounds and pictures: a folder of `project.json` and `assets/`, or the same as one zip.
+
+Assets are named by their hash, so that a name never stands for two things and a wrong file is noticed.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import io
+import zipfile
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from pathlib import Path, PurePosixPath
+
+from .fileformat import dumps, loads
+from .problems import Problem, ProjectError
+from .records import Project
+
+PROJECT_FILE = "project.json"
+FOLDER = "assets"
+MOST_BYTES = 64 * 1024 * 1024
+"""A package that would unfold to more is refused before it is read."""
+_EPOCH = (1980, 1, 1, 0, 0, 0)
+
+
+@dataclass(frozen=True)
+class Package:
+    """A project and the bytes of each asset by name."""
+
+    project: Project
+    assets: Mapping[str, bytes] = field(default_factory=dict)
+
+
+def asset_name(data: bytes, suffix: str) -> str:
+    """The name of an asset: the first 32 hexadecimal digits of its SHA-256, and its suffix.
+
+    >>> asset_name(b"", ".wav")
+    'e3b0c44298fc1c149afbf4c8996fb924.wav'
+    """
+    return hashlib.sha256(data).hexdigest()[:32] + suffix
+
+
+def folded(package: Package) -> bytes:
+    """A package as one zip; the same package gives the same bytes."""
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
+        archive.writestr(zipfile.ZipInfo(PROJECT_FILE, _EPOCH), dumps(package.project))
+        for name in sorted(package.assets):
+            archive.writestr(zipfile.ZipInfo(f"{FOLDER}/{name}", _EPOCH), package.assets[name])
+    return out.getvalue()
+
+
+def unfolded(data: bytes) -> Package:
+    """The package in a zip. Raises `ProjectError`: `file_broken`, `file_too_large`, `asset_wrong`, and those of the file."""
+    try:
+        archive = zipfile.ZipFile(io.BytesIO(data))
+    except zipfile.BadZipFile as error:
+        raise _broken("The file is no readable zip.") from error
+    if sum(i.file_size for i in archive.infolist()) > MOST_BYTES:
+        raise ProjectError(
+            [
+                Problem(
+                    "file_too_large",
+                    f"The zip unfolds to more than {MOST_BYTES // 2**20} MB.",
+                    "File the project out again, or leave out what is not its own.",
+                    "file",
+                )
+            ]
+        )
+    names = archive.namelist()
+    if PROJECT_FILE not in names:
+        raise _broken(f"The zip holds no {PROJECT_FILE}.")
+    project = loads(archive.read(PROJECT_FILE).decode("utf-8", errors="replace"))
+    found = {
+        PurePosixPath(n).name: archive.read(n) for n in names if n.startswith(f"{FOLDER}/") and not n.endswith("/")
+    }
+    return checked(Package(project, found))
+
+
+def from_folder(place: Path) -> Package:
+    """The package in a folder. Raises as `unfolded`."""
+    project = loads((place / PROJECT_FILE).read_text(encoding="utf-8"))
+    files = sorted((place / FOLDER).glob("*")) if (place / FOLDER).is_dir() else []
+    return checked(Package(project, {f.name: f.read_bytes() for f in files}))
+
+
+def to_folder(package: Package, place: Path) -> None:
+    """Write a package as a folder; files that were there and are not part of it stay."""
+    (place / FOLDER).mkdir(parents=True, exist_ok=True)
+    (place / PROJECT_FILE).write_text(dumps(package.project), encoding="utf-8")
+    for name, data in package.assets.items():
+        (place / FOLDER / name).write_bytes(data)
+
+
+def checked(package: Package) -> Package:
+    """The package, with every named asset there and every asset what its name says. Raises `ProjectError` (`asset_wrong`)."""
+    problems = [
+        Problem(
+            "asset_missing",
+            f"The sound {s.name} names the file {s.file}, which is not there.",
+            "Put the file into the folder of assets, or clear the sound's file.",
+            f"sound/{s.key}/file",
+        )
+        for s in package.project.sounds
+        if s.file and s.file not in package.assets
+    ]
+    problems += [
+        Problem(
+            "asset_wrong",
+            f"{name} is not what its name says.",
+            "It was changed; take the file it was.",
+            f"{FOLDER}/{name}",
+        )
+        for name, data in package.assets.items()
+        if name != asset_name(data, PurePosixPath(name).suffix)
+    ]
+    if problems:
+        raise ProjectError(problems)
+    return package
+
+
+def _broken(message: str) -> ProjectError:
+    return ProjectError([Problem("file_broken", message, "Choose a project's file or its zip.", "file")])

@@ -1,0 +1,24 @@
+<script setup lang="ts">
+import type { Schemas } from '@/api/client'
+import { useBook } from '@/stores/book'
+import { leadOf } from './leads'
+
+/** Where something is used, each place a link. */
+defineProps<{ uses: Schemas['UseShape'][]; empty: string }>()
+const book = useBook()
+</script>
+
+<template>
+  <ul>
+    <li v-for="use in uses" :key="`${use.record}.${use.field}`">
+      <router-link v-if="leadOf(book, use.record)" class="link" :to="leadOf(book, use.record)!">{{ use.place }}</router-link><span v-else>{{ use.place }}</span>
+      <span class="quiet small">&nbsp;{{ use.field.replaceAll('_', ' ') }}</span>
+    </li>
+    <li v-if="!uses.length" class="quiet">{{ empty }}</li>
+  </ul>
+</template>
+
+<style scoped>
+ul { list-style: none; margin: 0; padding: 0; }
+.link { text-decoration: none; }
+</style>

@@ -1,0 +1,41 @@
+import { onUnmounted, watch } from 'vue'
+import type { RowOf } from '@/api/client'
+import type { PlaytestRun } from './connection'
+
+const HALF_AS_LOUD_M = 5
+
+interface Wiring {
+  run: PlaytestRun
+  project: () => number
+  sound: (key: string) => RowOf<'sound'> | undefined
+  place: (key: string) => { x: number; y: number } | undefined
+}
+
+/** Plays the sounds a run tells of, softer from farther away. Before the first key or click a browser keeps them silent. */
+export function useSounds(wiring: Wiring): void {
+  const playing = new Set<HTMLAudioElement>()
+  let heard = 0
+
+  function play(key: string, at: string): void {
+    const file = wiring.sound(key)?.values.file
+    if (!file) return
+    const audio = new Audio(`/api/projects/${wiring.project()}/assets/${file}`)
+    const place = wiring.place(at)
+    const [x = 0, y = 0] = wiring.run.picture.value?.player ?? []
+    const gap = place ? Math.hypot(place.x - x, place.y - y) : 0
+    audio.volume = HALF_AS_LOUD_M / (HALF_AS_LOUD_M + gap)
+    playing.add(audio)
+    audio.onended = () => playing.delete(audio)
+    audio.play().catch((error: DOMException) => {
+      playing.delete(audio)
+      if (!['NotAllowedError', 'AbortError'].includes(error.name)) throw error
+    })
+  }
+  watch(wiring.run.picture, (picture) => {
+    if (!picture) return
+    if (picture.tick < heard) heard = 0
+    for (const told of picture.told) if (told.what === 'sound' && told.tick >= heard && told.tick > picture.tick - 30) play(told.subject, told.at ?? '')
+    heard = picture.tick + 1
+  })
+  onUnmounted(() => playing.forEach((audio) => audio.pause()))
+}
