@@ -60,7 +60,7 @@ class TheWholeLoop(Driven):
         self.let_go("w")
         self.keys("e")
         self.see(".notices", "It wants the copper key.")
-        self.see("[data-stopped]", "Has copper key")
+        self.see("[data-stopped]", "needs copper key, has 0")
         self.see(".why li.unmet", "has 0, limit 1")
         self.see('[data-told="notice"]', "It wants the copper key.")
 
@@ -121,6 +121,22 @@ class SmallerThings(Driven):
         self.see(".text-prose .word.need", "copper key").click()
         self.see(".edit-word input:focus").send_keys("field", Keys.ENTER)
         self.see(".text-prose", "only if the player has Odile’s field book")
+
+    def test_a_reference_can_be_pointed_at_on_the_plan(self):
+        self.open_place("plan/sluice_wheel")
+        words = self.browser.find_elements(By.CSS_SELECTOR, ".text-prose .word.step")
+        self.assertEqual(words[4].text, "sound")
+        words[6].click()
+        self.see(".edit-word input:focus")
+        self.see('[data-object="palm_lamp"] .disc').click()
+        self.see(".text-prose", "sound Water running at Palm House lamp")
+        self.see_address("/plan/sluice_wheel")
+
+    def test_a_reach_is_sized_by_keyboard(self):
+        self.open_place("plan/sluice_wheel")
+        self.browser.execute_script("arguments[0].focus()", self.see('[data-handle="reach"]'))
+        self.keys(Keys.ARROW_UP)
+        self.see('article [data-word="reach size"]', "1.7 m")
 
     def test_deleting_what_is_used_lists_the_uses_and_does_nothing_until_agreed(self):
         self.open_place("plan/sluice_wheel")

@@ -76,14 +76,14 @@ class PromptsAndRefusals(unittest.TestCase):
 
     def test_why_names_the_need_that_stops_it_and_what_provides_it(self):
         why = explained(Walked("sluice_wheel").run, "sluice_wheel")
-        self.assertEqual(why["stopped_by"], "Has copper key")
+        self.assertEqual(why["stopped_by"], "needs copper key, has 0")
         needs = why["cues"][0]["needs"]
         self.assertEqual((needs[0]["met"], needs[0]["detail"]), (False, "has 0, limit 1"))
         self.assertIn("Odile’s field book", [f["text"] for f in needs[0]["from"]])
 
     def test_why_speaks_of_place_facing_and_unknown_things(self):
         run = Run(demo())
-        self.assertEqual(explained(run, "sluice_wheel")["stopped_by"], "In reach")
+        self.assertEqual(explained(run, "sluice_wheel")["stopped_by"][:13], "out of reach,")
         self.assertIn("not in this level", explained(run, "nobody")["stopped_by"])
 
     def test_the_warden_raises_no_prompt_and_no_near(self):

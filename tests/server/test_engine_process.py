@@ -65,7 +65,7 @@ class Sessions(unittest.TestCase):
     def test_why_is_answered(self):
         session = self.session()
         session.take({"why": "sluice_wheel"})
-        self.assertEqual(self.said()[-1]["why"]["stopped_by"], "In reach")
+        self.assertEqual(self.said()[-1]["why"]["stopped_by"][:13], "out of reach,")
 
 
 if __name__ == "__main__":

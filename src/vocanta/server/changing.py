@@ -30,6 +30,8 @@ class Changing:
         self.before: dict[int, dict[str, Any] | None] = {}
         self.after: dict[int, dict[str, Any] | None] = {}
         self._records: dict[int, models.Record] = {}
+        self._added: dict[int, models.Record] = {}
+        self._carried_out = 0
         self._first_sentence = ""
         self._problems: list[Problem] = []
 
@@ -38,6 +40,7 @@ class Changing:
     def carry_out(self, change: ChangeAsked) -> None:
         """One change. Raises `Refused`; wrong values are gathered and raised by `finish`."""
         {"add": self._add, "set": self._set, "remove": self._remove}[change.do](change)
+        self._carried_out += 1
 
     def _add(self, change: ChangeAsked) -> None:
         owner = self._owner(change)
@@ -56,11 +59,16 @@ class Changing:
         )
         store.put_values(record, values)
         record.save()
+        self._added[self._carried_out] = record
         self._note(record, None)
         self._say(f"Added {self.shown(record)}")
 
     def _owner(self, change: ChangeAsked) -> models.Record | None:
         owner = self._get(change.owner) if change.owner is not None else None
+        if change.under is not None:
+            owner = self._added.get(change.under)
+            if owner is None:
+                raise not_found("owner", f"changes/{change.under}")
         owner_type = owner.type if owner else "project"
         if change.type not in CHILDREN.get(owner_type, {}).values():
             raise Refused(

@@ -10,6 +10,8 @@ from typing import Any, ClassVar
 
 from channels.db import database_sync_to_async
 from channels.generic.websocket import AsyncWebsocketConsumer
+from django.conf import settings
+from django.http.request import validate_host
 
 from ..core.project.problems import Problem, ProjectError
 from . import playing
@@ -37,7 +39,11 @@ class PlaytestConsumer(AsyncWebsocketConsumer):
         self.pump: asyncio.Task[None] | None = None
         self.run_id = 0
         self.seen = True
-        await self.accept()
+        host = dict(self.scope["headers"]).get(b"host", b"").decode("latin-1")
+        if validate_host(host.rsplit(":", 1)[0], settings.ALLOWED_HOSTS):
+            await self.accept()
+        else:
+            await self.close()
 
     async def disconnect(self, code: int) -> None:
         """End the engine; what it has not stored yet is stored first."""

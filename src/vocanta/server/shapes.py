@@ -20,7 +20,8 @@ Tab = Annotated[str, Field(min_length=1, max_length=60)]
 class ChangeAsked:
     """One change of an edit: `add` a record, `set` values (or the key) of one, or `remove` one with all it owns.
 
-    `clean`: removing also puts a hole wherever the record is used. `order`: its place among its owner's records.
+    `under`: the place in this edit, from 0, of the change that added the owner. `order`: its place among its owner's
+    records. `clean`: removing also puts a hole wherever the record is used.
     """
 
     do: Literal["add", "set", "remove"]
@@ -28,6 +29,7 @@ class ChangeAsked:
     version: int | None = None
     type: str = ""
     owner: int | None = None
+    under: int | None = None
     key: str | None = None
     order: float | None = None
     values: dict[str, JsonValue] = field(default_factory=dict)

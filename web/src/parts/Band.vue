@@ -96,6 +96,7 @@ nav a.here { color: var(--ink); font-weight: 650; border-bottom-color: var(--ink
 .gap { flex: 1; }
 .find { position: relative; }
 .find-button { width: 84px; height: 29px; padding: 0 10px; border: 1px solid var(--line); border-radius: 6px; background: var(--paper); color: var(--pencil); outline-offset: 0; }
+.find-button:focus-visible { outline: 2px solid currentColor; }
 input.find-button { width: 190px; color: var(--ink); }
 .find ul { position: absolute; z-index: 30; top: 34px; right: 0; width: 340px; max-height: 60vh; overflow: auto; list-style: none; padding: 6px; margin: 0; background: var(--page); border: 1px solid var(--line); border-radius: 8px; box-shadow: 0 8px 24px #22303c22; white-space: normal; }
 .find li { padding: 3px 8px; border-radius: 4px; cursor: pointer; line-height: 1.4; }

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, nextTick, ref, useId } from 'vue'
+import { computed, nextTick, onUnmounted, ref, useId, watch } from 'vue'
 import { fitting, type Choice } from './choices'
 
 /** One word of a sentence that can be changed where it stands. */
@@ -25,6 +25,23 @@ const word = ref<HTMLElement | null>(null)
 const list = useId()
 const shown = computed(() => fitting(found.value, draft.value))
 const width = computed(() => `${Math.max(String(draft.value).length + 2, 4)}ch`)
+
+/** While a choice is open, something seen elsewhere can be pointed at instead of typed. */
+function point(event: PointerEvent): void {
+  const target = (event.target as Element).closest<HTMLElement | SVGElement>('[data-object], [data-bead], [data-line], [data-thing], [data-quest]')
+  const { object, bead, line, thing, quest } = target?.dataset ?? {}
+  const choice = found.value.find((c) => c.value === (object ?? bead ?? line ?? thing ?? quest))
+  if (!choice) return
+  event.preventDefault()
+  event.stopPropagation()
+  window.addEventListener('click', (e) => e.stopPropagation(), { capture: true, once: true })
+  pick(choice)
+}
+watch(open, (now) => {
+  if (now && props.kind === 'choice') window.addEventListener('pointerdown', point, true)
+  else window.removeEventListener('pointerdown', point, true)
+})
+onUnmounted(() => window.removeEventListener('pointerdown', point, true))
 
 async function begin(): Promise<void> {
   draft.value = props.kind === 'choice' ? '' : String(props.value ?? props.text)
@@ -112,7 +129,7 @@ defineExpose({ begin })
     <textarea v-if="open && kind === 'long'" ref="field" v-model="draft" rows="3" :aria-label="label" @keydown="onKey" @blur="leave" @input="emit('live', draft)" />
     <input v-else-if="open && kind !== 'choice'" ref="field" v-model="draft" :style="{ width }" :aria-label="label" :inputmode="kind === 'number' ? 'decimal' : 'text'" @keydown="onKey" @blur="leave" @input="emit('live', draft)" />
     <span v-else-if="open" class="choices">
-      <input ref="field" v-model="draft" class="seek" role="combobox" :aria-label="label" aria-expanded="true" :aria-controls="list" placeholder="type to choose" @keydown="onKey" @blur="leave" @input="active = 0" />
+      <input ref="field" v-model="draft" class="seek" role="combobox" :aria-label="label" aria-expanded="true" :aria-controls="list" placeholder="type, or point at it" @keydown="onKey" @blur="leave" @input="active = 0" />
       <span :id="list" role="listbox" class="options" :aria-label="label">
         <button v-for="(choice, i) in shown" :key="choice.value" role="option" tabindex="-1" :aria-selected="i === active" :class="{ active: i === active }" @pointerdown.prevent="pick(choice)">{{ choice.label }}</button>
         <span v-if="!shown.length" class="quiet">nothing fits</span>

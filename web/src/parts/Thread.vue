@@ -25,12 +25,13 @@ const colour = computed(() => STRANDS[props.strand % STRANDS.length])
 const step = computed(() => Math.min(146, Math.max(84, (props.width - 90) / Math.max(props.stages.length, 1))))
 const at = (i: number): number => 26 + step.value * (i + 0.68)
 const end = computed(() => at(props.stages.length - 1) + step.value * 0.53)
+const lines = computed(() => Math.min(2, Math.max(0, ...props.stages.map((s) => s.notes.length))))
 const started = computed(() => ['active', 'ready', 'done'].includes(props.status))
 const nowAt = computed(() => (props.status === 'done' ? props.stages.length : started.value ? props.stages.findIndex((s) => s.key === props.now) : -1))
 </script>
 
 <template>
-  <svg :width="end + 64" :height="notes ? 92 : 48" class="thread" role="group" :aria-label="`Thread of ${quest}`">
+  <svg :width="end + 64" :height="notes ? 60 + 16 * lines : 48" class="thread" role="group" :aria-label="`Thread of ${quest}`">
     <g :stroke="colour" fill="none" stroke-width="3">
       <path :d="`M26 20H${end - 7}`" />
       <path d="M26 12v16" />

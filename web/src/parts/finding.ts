@@ -1,4 +1,5 @@
 import type { Row } from '@/api/client'
+import { firstWords } from '@/dialogue/wording'
 
 export interface Hit {
   id: number
@@ -45,7 +46,7 @@ function hitOf(row: Row, byId: Map<number, Row>): Hit | null {
     case 'stage':
       return { ...base, name: row.values.name, what: 'stage', place: 'quests', selected: `${owner?.key}.${row.key}` }
     case 'line':
-      return { ...base, name: `“${row.values.wordings[0]?.slice(0, 44)}”`, what: 'line', place: 'dialogue', selected: row.key }
+      return { ...base, name: `“${firstWords(row.values.wordings[0] ?? '', 44)}”`, what: 'line', place: 'dialogue', selected: row.key }
     case 'item':
     case 'fact':
     case 'ability':

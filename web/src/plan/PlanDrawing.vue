@@ -5,7 +5,7 @@ import { zoom, zoomIdentity, type D3ZoomEvent } from 'd3-zoom'
 import { computed, onMounted, ref, watch } from 'vue'
 import type { RowOf, Schemas } from '@/api/client'
 import type { Placed } from './designs'
-import { boundsOf, labelSides, outlinePath, overlaps, reachMiddle, reachPath, snapped, turned, type Point } from './geometry'
+import { boundsOf, labelSides, labelText, outlinePath, overlaps, reachMiddle, reachPath, snapped, turned, type Point } from './geometry'
 import PlanObject from './PlanObject.vue'
 import type { Shown } from './showing'
 
@@ -63,6 +63,7 @@ function draw({ x, y, k }: { x: number; y: number; k: number }): void {
   if (svg.value) {
     svg.value.style.transform = ''
     svg.value.style.setProperty('--inv', String(1 / k))
+    svg.value.style.setProperty('--badge', String(Math.min(1, Math.max(0.35, k / 14)) / k))
   }
   scale.value = labelScale.value = k
 }
@@ -100,7 +101,7 @@ const seen = computed(() => {
 })
 const chosen = computed(() => props.objects.find((o) => o.row.key === props.selected))
 const shownOverlaps = computed(() => overlaps(seen.value.filter((o) => props.live?.objects[o.row.key]?.exists !== false)))
-const labels = computed(() => labelSides(seen.value.map((o) => ({ x: o.row.values.x_m, y: o.row.values.y_m })), seen.value.map((o) => o.row.values.name), labelScale.value, seen.value.map((o) => (o.row.key === props.selected || props.asIf ? o.design.reach.radius_m : 0))))
+const labels = computed(() => labelSides(seen.value.map((o) => ({ x: o.row.values.x_m, y: o.row.values.y_m })), seen.value.map((o) => labelText(o.row.values.name)), labelScale.value, seen.value.map((o) => (o.row.key === props.selected || (props.asIf && props.live?.objects[o.row.key]?.prompts.some((p) => p.usable)) ? o.design.reach.radius_m : 0))))
 const close = computed(() => scale.value > 13)
 const fiveMetres = computed(() => scale.value * 5)
 /** The side of the reach handle: east, or west where the handle for turning points east. */
@@ -162,6 +163,16 @@ function grabReach(event: PointerEvent): void {
     return Math.max(0.1, e.shiftKey ? Math.round(gap * 100) / 100 : Math.round(gap * 10) / 10)
   }
   track(event, (e) => emit('reach', one.row.key, size(e), false), (e) => emit('reach', one.row.key, size(e), true))
+}
+/** The reach by keyboard: an arrow is 10 cm. */
+function keyReach(event: KeyboardEvent): void {
+  const by = { ArrowUp: 0.1, ArrowRight: 0.1, ArrowDown: -0.1, ArrowLeft: -0.1 }[event.key]
+  const reach = chosen.value?.design.reach
+  if (!by || !reach || !chosen.value) return
+  event.preventDefault()
+  event.stopPropagation()
+  const now = reach.shape === 'box' ? reach.width_m : reach.radius_m
+  emit('reach', chosen.value.row.key, Math.max(0.1, Math.round((now + by) * 100) / 100), true)
 }
 function grabTurn(event: PointerEvent): void {
   const one = chosen.value
@@ -227,7 +238,7 @@ const stop = watch([width, height], ([w]) => {
       <PlanObject v-for="(one, i) in seen" :key="one.row.id" :one="one" :label="labels[i]" :selected="one.row.key === selected" :live="live?.objects[one.row.key]" :as-if="asIf" :pose="shown?.key === one.row.key ? shown.pose : null" :named="close || one.row.key === selected" @grab="(e) => grab(one, e)" @choose="emit('select', one.row.key)" />
       <g v-if="chosen && handle" class="grab">
         <g :transform="`translate(${handle.x} ${handle.y})`"><g class="fixed">
-          <circle class="handle" r="6" role="slider" tabindex="0" aria-label="Reach, drag to size" :aria-valuenow="chosen.design.reach.radius_m" data-handle="reach" @pointerdown="grabReach" />
+          <circle class="handle" r="6" role="slider" tabindex="0" aria-label="Reach, drag to size" :aria-valuenow="chosen.design.reach.radius_m" data-handle="reach" @pointerdown="grabReach" @keydown="keyReach" />
           <text class="reach-says" :x="11 * side" y="5" :text-anchor="side < 0 ? 'end' : 'start'">{{ reachSays }}</text>
         </g></g>
       </g>
@@ -247,6 +258,7 @@ const stop = watch([width, height], ([w]) => {
 .plan-view { position: relative; flex: 1; min-height: 0; overflow: hidden; background: var(--paper); touch-action: none; }
 .plan { position: absolute; left: -300px; top: -300px; display: block; --inv: 0.043; user-select: none; transform-origin: 0 0; will-change: transform; }
 .plan .fixed { transform: scale(var(--inv), calc(-1 * var(--inv))); }
+.plan .fixed.badge { transform: scale(var(--badge), calc(-1 * var(--badge))); }
 .plan .tint-sand { fill: #f3ecdd; } .plan .tint-moss { fill: #edefdd; } .plan .tint-mint { fill: #e8efe9; }
 .plan .tint-water { fill: #e3eaf2; } .plan .tint-rose { fill: #f3e8ec; } .plan .tint-stone { fill: #efebe6; }
 .plan .walls path { fill: none; stroke: var(--ink); stroke-width: 0.24; stroke-linejoin: miter; stroke-linecap: square; }

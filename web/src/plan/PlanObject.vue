@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import { iconPath } from '@/theme/icons'
 import type { Placed } from './designs'
-import { bodyPath, collarArcs, outlinePath, poseTransform, reachMiddle, reachPath, swingArc, turned, type Label } from './geometry'
+import { bodyPath, collarArcs, labelText, outlinePath, poseTransform, reachMiddle, reachPath, swingArc, turned, type Label } from './geometry'
 
 const props = defineProps<{ one: Placed; label: Label | undefined; selected: boolean; live: Schemas['LiveObject'] | undefined; asIf: boolean; named: boolean; pose: [number, number, number] | null }>()
 defineEmits<{ grab: [event: PointerEvent]; choose: [] }>()
@@ -45,7 +45,7 @@ const rays = computed(() => {
           <path v-for="(arc, i) in collar" :key="i" :d="arc" class="collar" :class="{ now: i === number }" />
           <circle r="14" class="disc" :class="{ lit: state?.lit }" />
           <path class="icon" :d="iconPath(design.icon)" transform="translate(-9 -9) scale(.75)" />
-          <text v-if="named && label" :x="label.dx" :y="label.dy" :text-anchor="label.anchor" class="name">{{ values.name }}</text>
+          <text v-if="named && label" :x="label.dx" :y="label.dy" :text-anchor="label.anchor" class="name">{{ labelText(values.name) }}<title v-if="labelText(values.name) !== values.name">{{ values.name }}</title></text>
         </g>
       </g>
     </g>

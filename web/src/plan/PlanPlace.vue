@@ -82,11 +82,10 @@ async function duplicate(): Promise<void> {
   if (!one || !level.value) return
   const row = one.row
   const cues = book.of('cue', row.id)
-  const done = await book.edit([{ do: 'add', type: 'object', owner: level.value.id, values: { ...row.values, name: `${row.values.name} (copy)`, x_m: row.values.x_m + 1 } as never }], `Duplicated ${row.values.name}`)
+  const copied = { do: 'add' as const, type: 'object', owner: level.value.id, values: { ...row.values, name: `${row.values.name} (copy)`, x_m: row.values.x_m + 1 } as never }
+  const done = await book.edit([copied, ...cues.map((c) => ({ do: 'add' as const, type: 'cue', under: 0, key: c.key, values: { text: c.values.text } }))], `Duplicated ${row.values.name}`)
   const copy = done.rows.find((r) => r.type === 'object')
-  if (!copy) return
-  if (cues.length) await book.edit(cues.map((c) => ({ do: 'add' as const, type: 'cue', owner: copy.id, key: c.key, values: { text: c.values.text } })), `Duplicated the cues of ${row.values.name}`)
-  choose(copy.key)
+  if (copy) choose(copy.key)
 }
 async function remove(clean = false): Promise<void> {
   const row = chosen.value?.row

@@ -49,7 +49,7 @@ h2 { margin-top: 14px; border-bottom: 1px solid var(--rules); padding-bottom: 2p
 ul { list-style: none; margin: 0; padding: 0; }
 li button { display: flex; align-items: center; gap: 8px; width: 100%; padding: 2px 4px; border-radius: 4px; }
 li button:hover { background: var(--shade); }
-.name { white-space: nowrap; }
+.name { white-space: nowrap; overflow: hidden; text-overflow: ellipsis; max-width: 62%; flex: none; }
 .says { margin-left: auto; text-align: right; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 svg { flex: none; }
 </style>

@@ -138,6 +138,13 @@ function meets(a: Box, b: Box): boolean {
   return a.left < b.right && b.left < a.right && a.top < b.bottom && b.top < a.bottom
 }
 
+const LONGEST_LABEL = 28
+
+/** A name as a plan shows it: long ones are cut, the page has them whole. */
+export function labelText(name: string): string {
+  return name.length <= LONGEST_LABEL ? name : `${name.slice(0, LONGEST_LABEL - 1).trimEnd()}…`
+}
+
 export interface Overlap {
   a: Placed
   b: Placed

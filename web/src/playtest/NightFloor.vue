@@ -3,7 +3,7 @@ import { useElementSize } from '@vueuse/core'
 import { computed, onMounted, onUnmounted, ref, watch } from 'vue'
 import type { RowOf } from '@/api/client'
 import type { Placed } from '@/plan/designs'
-import { bodyPath, boundsOf, collarArcs, outlinePath, poseTransform, reachMiddle, reachPath, swingArc } from '@/plan/geometry'
+import { bodyPath, boundsOf, collarArcs, labelText, outlinePath, poseTransform, reachMiddle, reachPath, swingArc } from '@/plan/geometry'
 import { iconPath } from '@/theme/icons'
 import type { LivePrompt, PlaytestRun } from './connection'
 import { cameraAt, glided, type Camera } from './camera'
@@ -86,7 +86,7 @@ onUnmounted(() => cancelAnimationFrame(frame))
           <path v-for="(arc, i) in collarArcs(one.design.states.length, 17)" :key="i" :d="arc" class="collar" :class="{ now: i === thing(one).state }" />
           <circle r="13.5" />
           <path class="icon" :d="iconPath(one.design.icon)" transform="translate(-9 -9) scale(.75)" />
-          <text y="31" text-anchor="middle">{{ one.row.values.name }}</text>
+          <text y="31" text-anchor="middle">{{ labelText(one.row.values.name) }}</text>
           <path v-if="marked.has(one.row.key)" class="marker" d="M0-34l7 7l-7 7l-7-7z" />
         </g>
       </g>

@@ -40,11 +40,9 @@ function line(owner: RowOf<'quest'>): string {
   return [owner.values.offered_by ? `${book.name(owner.values.offered_by)} asks` : 'nobody offers it yet', gifts.join(', ')].filter(Boolean).join(' · ')
 }
 async function addQuest(): Promise<void> {
-  const made = await book.edit([{ do: 'add', type: 'quest', values: { name: 'New quest', bead: ['circle', 'diamond', 'square', 'triangle', 'hexagon'][quests.value.length % 5] } as never }], 'Added a quest')
+  const made = await book.edit([{ do: 'add', type: 'quest', values: { name: 'New quest', bead: ['circle', 'diamond', 'square', 'triangle', 'hexagon'][quests.value.length % 5] } as never }, { do: 'add', type: 'stage', under: 0, key: 'first', values: { name: 'First stage' } as never }], 'Added a quest')
   const row = made.rows.find((r) => r.type === 'quest')
-  if (!row) return
-  await book.edit([{ do: 'add', type: 'stage', owner: row.id, key: 'first', values: { name: 'First stage' } as never }], 'Added a stage')
-  choose(row.key)
+  if (row) choose(row.key)
 }
 async function addStage(): Promise<void> {
   const owner = quest.value

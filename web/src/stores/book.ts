@@ -4,7 +4,7 @@ import { answered, api, RefusedError, tabName, type ChangeAsked, type EditDone, 
 
 type Values = Record<string, unknown>
 
-const BLANK: ChangeAsked = { do: 'set', id: null, version: null, type: '', owner: null, key: null, order: null, values: {}, clean: false }
+const BLANK: ChangeAsked = { do: 'set', id: null, version: null, type: '', owner: null, under: null, key: null, order: null, values: {}, clean: false }
 
 /** The records of the open project, as the server has them, and the only way to change them. */
 export const useBook = defineStore('book', () => {

@@ -26,7 +26,7 @@ def explained(run: Run, key: str) -> dict[str, Any]:
         return {
             "key": key,
             "name": run.words.name(key),
-            "stopped_by": "It is not in this level.",
+            "stopped_by": "it is not in this level",
             "place": [],
             "cues": [],
             "reach": [],
@@ -34,12 +34,12 @@ def explained(run: Run, key: str) -> dict[str, Any]:
     place = _place_lines(run, number)
     cues = [c for a in _actions(run, key) for c in _cue_lines(run, a)]
     own = [w for w in run.program.problems if f"/{key}/" in f"/{w.path}/"]
-    unmet = next((line["text"] for line in place if not line["met"]), "")
+    unmet = next((line["stops"] for line in place if not line["met"]), "")
     best = next((c for c in cues if c["met"]), None)
     if not unmet and cues and best is None:
-        unmet = next((n["text"] for n in cues[0]["needs"] if not n["met"]), "")
+        unmet = next((n["stops"] for n in cues[0]["needs"] if not n["met"]), "")
     if not cues and not unmet:
-        unmet = "No cue waits for a use of it." if not own else own[0].message
+        unmet = "no cue waits for a use of it" if not own else own[0].message
     return {
         "key": key,
         "name": run.words.name(key),
@@ -51,8 +51,9 @@ def explained(run: Run, key: str) -> dict[str, Any]:
     }
 
 
-def _line(text: str, met: bool, detail: str = "") -> Line:
-    return {"text": text, "met": met, "detail": detail}
+def _line(text: str, met: bool, detail: str = "", stops: str = "") -> Line:
+    """One condition; `stops` says it where it is what stops the object."""
+    return {"text": text, "met": met, "detail": detail, "stops": stops or text}
 
 
 def _place_lines(run: Run, number: int) -> list[Line]:
@@ -60,10 +61,14 @@ def _place_lines(run: Run, number: int) -> list[Line]:
     one, senses = run.scene.objects[number], run.senses
     reach, state = one.design.reach, one.design.states[run.mover.states[number]]
     if not run.mover.exists[number]:
-        return [_line("It is gone", False)]
-    lines = [_line("In reach", bool(senses.inside[number]), _distance(run, number))]
+        return [_line("It is there", False, "", "it is gone")]
+    lines = [
+        _line(
+            "In reach", bool(senses.inside[number]), _distance(run, number), f"out of reach, {_distance(run, number)}"
+        )
+    ]
     if reach.shape == "none":
-        lines = [_line("Has a reach", False, "none is set")]
+        lines = [_line("Has a reach", False, "none is set", "it has no reach")]
     if reach.facing_deg is not None:
         lines.append(
             _line(
@@ -73,14 +78,16 @@ def _place_lines(run: Run, number: int) -> list[Line]:
             )
         )
     if reach.sight_m is not None:
-        lines.append(_line("Clear sight", senses.sees(number), f"up to {reach.sight_m:g} m"))
+        lines.append(_line("Clear sight", senses.sees(number), f"up to {reach.sight_m:g} m", "no clear sight of it"))
     offers = [p for p in one.design.prompts if state.reach_on and (not p.states or state.key in p.states)]
-    lines.append(_line(f"State {state.name} offers a prompt", bool(offers)))
+    lines.append(_line(f"State {state.name} offers a prompt", bool(offers), "", f"no prompt while {state.name}"))
     if one.design.uses:
         left = run.value(f"uses:{one.thing.key}")
         lines.append(_line("Uses left", left > 0, f"{left} of {one.design.uses}"))
     if run.speech is not None:
-        lines.append(_line("Nobody is speaking", False, run.words.name(run.speech.conversation)))
+        lines.append(
+            _line("Nobody is speaking", False, run.words.name(run.speech.conversation), "somebody is speaking")
+        )
     lines += [_focus_line(senses, number, p.control) for p in offers if senses.inside[number] and run.speech is None]
     return lines
 
@@ -154,7 +161,8 @@ def _cue_lines(run: Run, action: Action) -> list[dict[str, Any]]:
 
 def _need_line(run: Run, condition: Condition, this: str) -> Line:
     met = holds_on(condition.guard, run.row)
-    line = _line(run.words.need_sentence(condition.text, this), met, ", ".join(_values(run, condition.guard)))
+    stops = run.words.need(condition.text, run.value, this)
+    line = _line(run.words.need_sentence(condition.text, this), met, ", ".join(_values(run, condition.guard)), stops)
     line["from"] = [] if met else sources(run, condition.guard)
     return line
 

@@ -78,11 +78,7 @@ def _on_object(step: n.Step, meaning: Meaning) -> list[Op]:
         case n.Remove(target):
             key = meaning.key(target)
             here = equals(meaning.column("exists", target), 1)
-            gone: tuple[Op, ...] = (
-                Put(meaning.column("exists", target), 0),
-                Put(meaning.column("near", target), 0),
-                Tell(Told("removed", key)),
-            )
+            gone = (Put(meaning.column("exists", target), 0), *go_away(key, meaning), Tell(Told("removed", key)))
             return [If(here, gone)]
         case n.Meet(objective):
             return _meet(meaning.key(objective), meaning)
@@ -144,7 +140,13 @@ def out_of_reach(key: str, meaning: Meaning) -> tuple[Op, ...]:
     off = [i for i, s in enumerate(meaning.layout.placed[key].design.states) if not s.reach_on]
     if not off:
         return ()
-    return (If(AnyOf(tuple(equals(state, i) for i in off)), (Put(meaning.layout.column("near", key), 0),)),)
+    return (If(AnyOf(tuple(equals(state, i) for i in off)), go_away(key, meaning)),)
+
+
+def go_away(key: str, meaning: Meaning) -> tuple[Op, ...]:
+    """Whoever is near an object is so no longer; the one *away* of this change, told."""
+    near = meaning.layout.column("near", key)
+    return (If(equals(near, 1), (Put(near, 0), Tell(Told("away", key)))),)
 
 
 # --- having
