@@ -1,0 +1,102 @@
+"""The smallest project that a rule needs, and a situation of it to act on."""
+
+from __future__ import annotations
+
+from vocanta.core.progress.compiling import compiled
+from vocanta.core.progress.onerow import RowWalk
+from vocanta.core.progress.ops import Told
+from vocanta.core.project.records import (
+    Ability,
+    Area,
+    Conversation,
+    Cue,
+    Design,
+    Fact,
+    Item,
+    Kind,
+    Level,
+    Object,
+    Project,
+    Prompt,
+    Quest,
+    Reach,
+    State,
+)
+
+FLOOR = Area("hall", "Hall", ((0, 0), (20, 0), (20, 10), (0, 10)))
+STATES = (State("shut", "shut"), State("ajar", "ajar"), State("wide", "wide"))
+
+
+def thing(key: str, *cues: str, x: float = 2.0, y: float = 2.0, **design) -> tuple[Kind, Object]:
+    """An object of its own kind with the given cues; pressed with `use`, held with `second`."""
+    usual = {
+        "reach": Reach("circle", 1.5),
+        "states": STATES,
+        "prompts": (Prompt("p1", "Use {object}"), Prompt("p2", "Hold {object}", "second", hold_s=0.5)),
+    }
+    texts = tuple(Cue(f"c{i}", text) for i, text in enumerate(cues, start=1))
+    return Kind(f"{key}_kind", key, design=Design(**{**usual, **design})), Object(
+        key, key.title(), f"{key}_kind", x, y, cues=texts
+    )
+
+
+def project(
+    *things: tuple[Kind, Object],
+    quests: tuple[Quest, ...] = (),
+    talks: tuple[Conversation, ...] = (),
+    areas: tuple[Area, ...] = (FLOOR,),
+) -> Project:
+    """A project of these things, with an item `nut` (to 3), facts `wet` and `tally` (0 to 4), an ability `leap`."""
+    return Project(
+        "small",
+        "Small",
+        "level",
+        levels=(Level("level", "Level", 10.0, 5.0, 0.0, areas, (), tuple(o for _, o in things)),),
+        kinds=tuple(k for k, _ in things),
+        items=(Item("nut", "nut", limit=3), Item("pin", "pin", limit=1)),
+        facts=(Fact("wet", "Wet"), Fact("tally", "Tally", "number", 0, 4)),
+        abilities=(Ability("leap", "Leap"),),
+        quests=quests,
+        conversations=talks,
+    )
+
+
+class Situation:
+    """One row of a project; everything is in reach. `told` gathers what the last action told."""
+
+    def __init__(self, small: Project):
+        self.program = compiled(small)
+        assert self.program.problems == (), self.program.problems
+        self.row = [c.start for c in self.program.columns]
+        self.told: list[Told] = []
+        self.walk().start()
+        for number in self.program.sensed:
+            self.row[number] = int(self.program.columns[number].name.startswith(("in_reach", "looked_at")))
+
+    def walk(self) -> RowWalk:
+        self.told = []
+        return RowWalk(self.program, self.row, lambda told, origin: self.told.append(told))
+
+    def use(self, key: str) -> bool:
+        """Press, as a player does, whether usable or not; whether something took effect."""
+        return self.act(f"used:{key}/use", attempt=True)
+
+    def act(self, name: str, *, attempt: bool = False) -> bool:
+        return self.walk().act(self.program.by_name[name], attempt=attempt).took_effect
+
+    def put(self, column: str, value: int) -> None:
+        self.row[self.program.table.number(column)] = value
+
+    def __getitem__(self, column: str) -> int:
+        return self.row[self.program.table.number(column)]
+
+    def notices(self) -> list[str]:
+        return [str(dict(t.details)["text"]) for t in self.told if t.what == "notice"]
+
+    def kinds_told(self) -> list[str]:
+        return [t.what for t in self.told]
+
+    def open_names(self) -> list[str]:
+        from vocanta.core.progress.onerow import holds_on
+
+        return [a.name for a in self.program.actions if holds_on(a.guard, self.row)]
