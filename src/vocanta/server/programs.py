@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import datetime
 from functools import cached_property, lru_cache
 
 from ..core.cuetext.index import NameIndex, index_of
@@ -38,10 +39,10 @@ class Compiled:
 
 
 @lru_cache(maxsize=8)
-def _compiled(project_id: int, edit_number: int) -> Compiled:
+def _compiled(project_id: int, created_at: datetime, edit_number: int) -> Compiled:
     return Compiled(store.core_project(models.Project.objects.get(pk=project_id)), edit_number)
 
 
 def compiled_project(project: models.Project) -> Compiled:
     """The project as it is now, compiled."""
-    return _compiled(project.pk, project.edit_number)
+    return _compiled(project.pk, project.created_at, project.edit_number)

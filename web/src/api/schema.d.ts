@@ -375,7 +375,8 @@ export interface components {
          * ChangeAsked
          * @description One change of an edit: `add` a record, `set` values (or the key) of one, or `remove` one with all it owns.
          *
-         *     `under`: the place in this edit, from 0, of the change that added the owner. `clean`: removing also puts a hole wherever the record is used. `order`: its place among its owner's records.
+         *     `under`: the place in this edit, from 0, of the change that added the owner. `order`: its place among its owner's
+         *     records. `clean`: removing also puts a hole wherever the record is used.
          */
         ChangeAsked: {
             /**

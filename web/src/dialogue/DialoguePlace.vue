@@ -111,7 +111,7 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
         <p v-else-if="!live.on" class="quiet small hint">Choose a bead in Quests or on the shelf to see which opener would be said there.</p>
       </section>
     </template>
-    <LinePage v-if="line && talk" :key="line.id" :line="line" :talk="talk" :lines="lines" @chosen="choose" />
+    <LinePage v-if="line && talk" :key="line.id" :line="line" :talk="talk" :lines="lines" />
     <div v-else class="quiet"><h1>No line chosen</h1><p>Choose a line to see when it is said, what it does, and to try it.</p></div>
   </Spread>
 </template>

@@ -13,7 +13,6 @@ import TryIt from './TryIt.vue'
 import { firstWords } from './wording'
 
 const props = defineProps<{ line: RowOf<'line'>; talk: RowOf<'conversation'>; lines: RowOf<'line'>[] }>()
-const emit = defineEmits<{ chosen: [key: string] }>()
 const book = useBook()
 const router = useRouter()
 const { quietly } = useQuietly()
@@ -36,7 +35,8 @@ function shownThen(key: string): string {
   return replyOnward.value.find((o) => o.value === key)?.label ?? key
 }
 async function remove(clean: boolean): Promise<void> {
-  if (await quietly(book.edit([{ do: 'remove', id: props.line.id, clean }]))) emit('chosen', props.talk.key)
+  const talk = props.talk.key
+  if (await quietly(book.edit([{ do: 'remove', id: props.line.id, clean }]))) void router.replace({ name: 'dialogue', params: { selected: talk } })
 }
 </script>
 

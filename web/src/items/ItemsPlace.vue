@@ -58,7 +58,7 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
         </template>
       </section>
     </template>
-    <ThingPage v-if="chosen" :key="chosen.id" :thing="chosen" @chosen="choose" />
+    <ThingPage v-if="chosen" :key="chosen.id" :thing="chosen" />
     <div v-else class="quiet"><h1>Nothing chosen</h1><p>Choose an item or a fact to see where it comes from and what asks for it.</p></div>
   </Spread>
 </template>

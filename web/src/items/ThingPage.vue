@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { useRouter } from 'vue-router'
 import type { RowOf } from '@/api/client'
 import { useQuietly } from '@/page/quietly'
 import UseList from '@/page/UseList.vue'
@@ -10,8 +11,8 @@ import { usePageReading } from '@/stores/page'
 import type { ThingType } from './things'
 
 const props = defineProps<{ thing: RowOf<ThingType> }>()
-const emit = defineEmits<{ chosen: [key: string] }>()
 const book = useBook()
+const router = useRouter()
 const { quietly } = useQuietly()
 const { reading } = usePageReading(() => props.thing.id)
 const inUse = computed(() => book.refusal?.problems[0]?.code === 'in_use')
@@ -22,13 +23,20 @@ function hear(): void {
 function set(values: Record<string, unknown>): void {
   void quietly(book.set(props.thing.id, values))
 }
+async function rename(key: string): Promise<void> {
+  if (await quietly(book.edit([{ do: 'set', id: props.thing.id, key }]))) go(key)
+}
+/** By the router, since this page may be gone by then. */
+function go(selected: string): void {
+  void router.replace({ name: 'items', params: { selected } })
+}
 async function remove(clean: boolean): Promise<void> {
-  if (await quietly(book.edit([{ do: 'remove', id: props.thing.id, clean }]))) emit('chosen', '')
+  if (await quietly(book.edit([{ do: 'remove', id: props.thing.id, clean }]))) go('')
 }
 </script>
 
 <template>
-  <p class="small quiet">{{ thing.type === 'item' || thing.type === 'ability' ? 'an' : 'a' }} {{ thing.type }}, <EditWord class="mono" :text="thing.key" label="name in cues" kind="text" @change="(v) => quietly(book.edit([{ do: 'set', id: thing.id, key: v }]).then(() => emit('chosen', v)))" /></p>
+  <p class="small quiet">{{ thing.type === 'item' || thing.type === 'ability' ? 'an' : 'a' }} {{ thing.type }}, <EditWord class="mono" :text="thing.key" label="name in cues" kind="text" @change="rename" /></p>
   <h1><EditWord :text="thing.values.name" label="name" kind="text" @change="(v) => set({ name: v })" /></h1>
   <SectionHead title="What it is" remember="thing">
     <template v-if="thing.type === 'item'">

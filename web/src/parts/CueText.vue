@@ -13,6 +13,8 @@ const area = ref<HTMLTextAreaElement | null>(null)
 const completion = ref<Schemas['CompletionShape']>({ start: 0, options: [] })
 const active = ref(0)
 let latest = 0
+let readFor = ''
+let taking: Promise<void> = Promise.resolve()
 
 async function complete(): Promise<void> {
   const mine = ++latest
@@ -22,7 +24,15 @@ async function complete(): Promise<void> {
   )
   if (mine !== latest) return
   completion.value = found
+  readFor = `${at} ${draft.value}`
   active.value = 0
+}
+/** Take what is offered for the text as it is now, not for what it was when the last answer came. */
+async function takeNow(): Promise<void> {
+  const at = area.value?.selectionStart ?? draft.value.length
+  if (readFor !== `${at} ${draft.value}`) await complete()
+  const option = completion.value.options[active.value]
+  if (option) take(option)
 }
 function take(option: string): void {
   const at = area.value?.selectionStart ?? draft.value.length
@@ -37,16 +47,17 @@ function take(option: string): void {
   })
 }
 function onKey(event: KeyboardEvent): void {
-  const option = completion.value.options[active.value]
-  if (event.key === 'Tab' && !event.shiftKey && option) {
+  if (event.key === 'Tab' && !event.shiftKey && draft.value.trim()) {
     event.preventDefault()
-    take(option)
+    taking = takeNow()
   } else if (event.key === 'Escape') {
     event.preventDefault()
     emit('cancel')
   } else if (event.key.toLowerCase() === 'e' && event.ctrlKey) {
     event.preventDefault()
     event.stopPropagation()
+    void taking.then(() => emit('done', draft.value))
+  } else if (event.key === 'Enter' && event.ctrlKey) {
     emit('done', draft.value)
   } else if ((event.key === 'ArrowDown' || event.key === 'ArrowUp') && event.altKey) {
     event.preventDefault()

@@ -14,12 +14,13 @@ const props = defineProps<{
   max?: number
   step?: number
 }>()
-const emit = defineEmits<{ change: [value: string]; live: [value: string]; restore: [] }>()
+const emit = defineEmits<{ change: [value: string]; live: [value: string] }>()
 
 const open = ref(false)
 const draft = ref('')
 const found = ref<Choice[]>([])
 const active = ref(0)
+let was = ''
 const field = ref<HTMLInputElement | HTMLTextAreaElement | null>(null)
 const word = ref<HTMLElement | null>(null)
 const list = useId()
@@ -44,7 +45,8 @@ watch(open, (now) => {
 onUnmounted(() => window.removeEventListener('pointerdown', point, true))
 
 async function begin(): Promise<void> {
-  draft.value = props.kind === 'choice' ? '' : String(props.value ?? props.text)
+  was = String(props.value ?? props.text)
+  draft.value = props.kind === 'choice' ? '' : was
   active.value = 0
   open.value = true
   if (props.kind === 'choice') found.value = typeof props.choices === 'function' ? await props.choices() : (props.choices ?? [])
@@ -55,7 +57,7 @@ async function begin(): Promise<void> {
 function keep(value = draft.value): void {
   if (!open.value) return
   open.value = false
-  if (value !== String(props.value ?? props.text)) emit('change', value)
+  if (value !== was) emit('change', value)
 }
 function pick(choice: Choice | undefined): void {
   open.value = false
@@ -64,7 +66,7 @@ function pick(choice: Choice | undefined): void {
 }
 function restore(): void {
   open.value = false
-  emit('restore')
+  emit('live', was)
   void nextTick(() => word.value?.focus())
 }
 function leave(): void {
@@ -79,6 +81,7 @@ function nudge(sign: number): void {
 }
 function onKey(event: KeyboardEvent): void {
   if (event.key === 'Escape') return stop(event, restore)
+  if (event.key === 'Enter' && event.ctrlKey) return leave()
   if (event.key === 'Enter' && !(props.kind === 'long' && event.shiftKey)) {
     return stop(event, () => {
       if (props.kind === 'choice') pick(shown.value[active.value])
@@ -102,13 +105,13 @@ function stop(event: KeyboardEvent, then: () => void): void {
 function dragStart(event: PointerEvent): void {
   if (props.kind !== 'number' || open.value) return
   const from = event.clientX
-  const was = Number(props.value)
+  const begun = Number(props.value)
   let moved = false
   const move = (e: PointerEvent): void => {
     const steps = Math.round((e.clientX - from) / 6)
     if (!moved && !steps) return
     moved = true
-    const next = Math.min(Math.max(was + steps * (props.step ?? 0.1), props.min ?? -Infinity), props.max ?? Infinity)
+    const next = Math.min(Math.max(begun + steps * (props.step ?? 0.1), props.min ?? -Infinity), props.max ?? Infinity)
     draft.value = String(Math.round(next * 1000) / 1000)
     emit('live', draft.value)
   }
@@ -125,7 +128,7 @@ defineExpose({ begin })
 
 <template>
   <span class="edit-word" :class="{ open }">
-    <span v-if="!open || kind === 'choice'" ref="word" role="button" tabindex="0" class="word" :class="[look, { number: kind === 'number' }]" :aria-label="`${label}: ${text}`" :data-word="label" @click="begin" @keydown.enter.prevent.stop="begin" @keydown.space.prevent.stop="begin" @pointerdown="dragStart">{{ text }}</span>
+    <span v-if="!open || kind === 'choice'" ref="word" role="button" tabindex="0" class="word" :class="[look, { number: kind === 'number' }]" :aria-label="`${label}: ${text}`" :data-word="label" @click="begin" @keydown.enter.exact.prevent.stop="begin" @keydown.space.exact.prevent.stop="begin" @pointerdown="dragStart">{{ text }}</span>
     <textarea v-if="open && kind === 'long'" ref="field" v-model="draft" rows="3" :aria-label="label" @keydown="onKey" @blur="leave" @input="emit('live', draft)" />
     <input v-else-if="open && kind !== 'choice'" ref="field" v-model="draft" :style="{ width }" :aria-label="label" :inputmode="kind === 'number' ? 'decimal' : 'text'" @keydown="onKey" @blur="leave" @input="emit('live', draft)" />
     <span v-else-if="open" class="choices">

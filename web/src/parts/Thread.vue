@@ -40,7 +40,7 @@ const nowAt = computed(() => (props.status === 'done' ? props.stages.length : st
     </g>
     <text v-if="notes" x="26" y="48" class="note" text-anchor="middle">offered</text>
     <text :x="end + 15" y="24" class="note">done</text>
-    <g v-for="(stage, i) in stages" :key="stage.key" class="bead" role="button" tabindex="0" :aria-label="`${quest}: ${stage.name}`" :aria-pressed="stage.key === selected" :data-bead="stage.key" @click="$emit('choose', stage.key)" @keydown.enter.prevent="$emit('choose', stage.key)" @keydown.space.prevent="$emit('choose', stage.key)">
+    <g v-for="(stage, i) in stages" :key="stage.key" class="bead" role="button" tabindex="0" :aria-label="`${quest}: ${stage.name}`" :aria-pressed="stage.key === selected" :data-bead="stage.key" @click="$emit('choose', stage.key)" @keydown.enter.exact.prevent="$emit('choose', stage.key)" @keydown.space.prevent="$emit('choose', stage.key)">
       <rect :x="at(i) - 44" y="2" width="88" height="50" fill="transparent" />
       <circle v-if="i === nowAt" :cx="at(i)" cy="20" r="15" fill="none" stroke="var(--ink)" stroke-width="2.5" />
       <path :d="beadPath(bead)" :transform="`translate(${at(i)} 20)`" :stroke="colour" stroke-width="2.6" :fill="i < nowAt ? colour : 'var(--page)'" />

@@ -41,7 +41,7 @@ const rays = computed(() => {
         <path v-if="design.body.shape !== 'none'" class="front" :d="`M${-design.body.width_m / 4} ${-design.body.depth_m / 2}H${design.body.width_m / 4}`" />
       </g>
       <g :transform="`translate(${values.x_m} ${values.y_m})`">
-        <g class="fixed badge" role="button" tabindex="0" :aria-label="values.name" :aria-pressed="selected" :data-object="one.row.key" @keydown.enter.prevent.stop="$emit('choose')">
+        <g class="fixed badge" role="button" tabindex="0" :aria-label="values.name" :aria-pressed="selected" :data-object="one.row.key" @keydown.enter.exact.prevent.stop="$emit('choose')">
           <path v-for="(arc, i) in collar" :key="i" :d="arc" class="collar" :class="{ now: i === number }" />
           <circle r="14" class="disc" :class="{ lit: state?.lit }" />
           <path class="icon" :d="iconPath(design.icon)" transform="translate(-9 -9) scale(.75)" />

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { useRouter } from 'vue-router'
 import type { RowOf } from '@/api/client'
 import { useQuietly } from '@/page/quietly'
 import UseList from '@/page/UseList.vue'
@@ -14,6 +15,7 @@ import { usePageReading } from '@/stores/page'
 const props = defineProps<{ quest: RowOf<'quest'> }>()
 const emit = defineEmits<{ chosen: [key: string]; add: [] }>()
 const book = useBook()
+const router = useRouter()
 const { quietly } = useQuietly()
 const { reading } = usePageReading(() => props.quest.id)
 const stages = computed(() => book.of('stage', props.quest.id))
@@ -27,13 +29,20 @@ function set(values: Record<string, unknown>): void {
 function said(value: string): string {
   return ENDS.find((e) => e.value === value)?.label ?? value
 }
+async function rename(key: string): Promise<void> {
+  if (await quietly(book.edit([{ do: 'set', id: props.quest.id, key }]))) go(key)
+}
+/** By the router, since this page may be gone by then. */
+function go(selected: string): void {
+  void router.replace({ name: 'quests', params: { selected } })
+}
 async function remove(clean: boolean): Promise<void> {
-  if (await quietly(book.edit([{ do: 'remove', id: props.quest.id, clean }]))) emit('chosen', '')
+  if (await quietly(book.edit([{ do: 'remove', id: props.quest.id, clean }]))) go('')
 }
 </script>
 
 <template>
-  <p class="small quiet">a quest, <EditWord class="mono" :text="quest.key" label="name in cues" kind="text" @change="(v) => quietly(book.edit([{ do: 'set', id: quest.id, key: v }]).then(() => emit('chosen', v)))" /> · {{ stages.length }} {{ stages.length === 1 ? 'stage' : 'stages' }}</p>
+  <p class="small quiet">a quest, <EditWord class="mono" :text="quest.key" label="name in cues" kind="text" @change="rename" /> · {{ stages.length }} {{ stages.length === 1 ? 'stage' : 'stages' }}</p>
   <h1><EditWord :text="quest.values.name" label="name" kind="text" @change="(v) => set({ name: v })" /></h1>
   <SectionHead title="What the player reads" remember="quest-summary">
     <p class="measure"><EditWord :text="quest.values.summary || 'nothing written yet'" label="summary" kind="long" :value="quest.values.summary" @change="(v) => set({ summary: v })" /></p>

@@ -44,13 +44,17 @@ function set(values: Record<string, unknown>): void {
 async function rename(name: string): Promise<void> {
   const plain = name.toLowerCase().replace(/[^a-z0-9]+/g, '_').replace(/^_+|_+$/g, '')
   const fresh = /^(stage_\d+|first)$/.test(props.stage.key) && plain && !stages.value.some((s) => s.key === plain)
-  if (await quietly(book.edit([{ do: 'set', id: props.stage.id, key: fresh ? plain : null, values: { name } as never }])) && fresh) emit('chosen', `${props.quest.key}.${plain}`)
+  if (await quietly(book.edit([{ do: 'set', id: props.stage.id, key: fresh ? plain : null, values: { name } as never }])) && fresh) leave(`${props.quest.key}.${plain}`)
 }
 function addObjective(): void {
   void quietly(book.edit([{ do: 'add', type: 'objective', owner: props.stage.id, values: { name: 'New objective', type: 'by_hand' } as never }], 'Added an objective'))
 }
 async function remove(clean: boolean): Promise<void> {
-  if (await quietly(book.edit([{ do: 'remove', id: props.stage.id, clean }]))) emit('chosen', props.quest.key)
+  if (await quietly(book.edit([{ do: 'remove', id: props.stage.id, clean }]))) leave(props.quest.key)
+}
+/** By the router, since this page may be gone by then. */
+function leave(selected: string): void {
+  void router.replace({ name: 'quests', params: { selected } })
 }
 function go(place: string): void {
   const [kind = '', a = '', b = ''] = place.split('/')

@@ -44,9 +44,15 @@ export const useBook = defineStore('book', () => {
     refusal.value = null
   }
 
+  /** Rows that are shown otherwise than the server has them, as the server has them. */
+  const held = new Map<number, Row>()
+
   function take(done: EditDone): void {
     const next = new Map(rows.value)
-    for (const row of done.rows) next.set(row.id, row)
+    for (const row of done.rows) {
+      next.set(row.id, row)
+      held.delete(row.id)
+    }
     for (const id of done.removed) next.delete(id)
     rows.value = next
     editNumber.value = done.edit_number
@@ -65,6 +71,7 @@ export const useBook = defineStore('book', () => {
       return done
     } catch (error) {
       if (error instanceof RefusedError) refusal.value = error.refusal
+      restore()
       throw error
     } finally {
       pending.value -= 1
@@ -89,10 +96,17 @@ export const useBook = defineStore('book', () => {
   function set(id: number, values: Values, name = '', gesture = ''): Promise<EditDone> {
     return edit([{ do: 'set', id, values: values as ChangeAsked['values'] }], name, gesture)
   }
+  /** Take back what was only shown. */
+  function restore(): void {
+    if (!held.size) return
+    rows.value = new Map([...rows.value, ...held])
+    held.clear()
+  }
   /** Show values at once, before the server has answered (a drag). */
   function show(id: number, values: Values): void {
     const row = rows.value.get(id)
     if (!row) return
+    if (!held.has(id)) held.set(id, row)
     const next = new Map(rows.value)
     next.set(id, { ...row, values: { ...row.values, ...values } } as Row)
     rows.value = next
@@ -102,7 +116,7 @@ export const useBook = defineStore('book', () => {
   const undo = (): Promise<EditDone> => inTurn(() => sent(() => api.POST('/api/projects/{project}/undo', { params: { path: { project: project.value } }, body: { tab } })))
   const redo = (): Promise<EditDone> => inTurn(() => sent(() => api.POST('/api/projects/{project}/redo', { params: { path: { project: project.value } }, body: { tab } })))
 
-  return { project, editNumber, rows, all, byKey, settings, undoName, redoName, savedAt, refusal, pending, tab, of, find, name, open, edit, set, show, place, undo, redo }
+  return { project, editNumber, rows, all, byKey, settings, undoName, redoName, savedAt, refusal, pending, tab, of, find, name, open, edit, set, show, restore, place, undo, redo }
 })
 
 /** The problems of an error, for showing beside the place where it happened. */
