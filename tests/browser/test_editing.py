@@ -39,6 +39,34 @@ class QuestsAndTalks(Driven):
         field.send_keys(Keys.ENTER)
         self.see_none(".edit-word.open")
 
+    def test_a_cue_is_built_word_by_word_without_its_language(self):
+        self.open_place("plan/yard_bell")
+        self.add("+ need", "has", "copper")
+        self.see(".text-prose", "only if the player has copper key")
+        self.add("+ step", "say", "Dong!")
+        self.add("+ otherwise", "say", "It has no clapper.")
+        self.see(".text-prose", "sound Yard bell at it and say “Dong!”. Otherwise say “It has no clapper.”.")
+        self.chord(Keys.CONTROL, Keys.ENTER)
+        self.see('[data-prompt="yard_bell"].dim', "needs copper key, has 0")
+        self.keys("e")
+        self.see(".notices", "It has no clapper.")
+
+    def add(self, what, phrase, word):
+        """Add a part to the first cue: its phrase, then the word in the hole that opens."""
+        self.click(".adds .link", what)
+        self.see(".options button.active")
+        self.keys(phrase, Keys.ENTER)
+        self.see_hole(phrase)
+        self.keys(word, Keys.ENTER)
+        self.see_none(".edit-word.open")
+
+    def see_hole(self, phrase):
+        """Wait until the hole of the new phrase is the one that is open."""
+        if phrase == "say":
+            self.see(".edit-word.open textarea:focus")
+        else:
+            self.see(".options button", "copper key")
+
     def test_a_bead_is_put_between_two_others_and_moved(self):
         self.open_place("quests/dry_feet.find_key")
         self.see(".objective")

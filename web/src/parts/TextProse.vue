@@ -44,10 +44,19 @@ async function save(text: string, openHole = false): Promise<void> {
     typing.value = false
   }
 }
-async function focusHole(): Promise<void> {
-  const before = props.reading
-  for (let i = 0; i < 40 && props.reading === before; i++) await new Promise((done) => requestAnimationFrame(done))
+/** The text as the record has it now; the reading of it comes a moment later. */
+function current(): string {
+  const values = book.rows.get(props.record)?.values as Record<string, unknown> | undefined
+  return String(values?.[props.field] ?? '')
+}
+/** Wait until what is shown is the reading of the text as it is; false when it does not come. */
+async function fresh(): Promise<boolean> {
+  for (let i = 0; i < MOST_FRAMES && base.value !== current(); i++) await new Promise((done) => requestAnimationFrame(done))
   await nextTick()
+  return base.value === current()
+}
+async function focusHole(): Promise<void> {
+  if (!(await fresh())) return
   const hole = [...(root.value?.querySelectorAll<HTMLElement>('.word') ?? [])].find((b) => b.textContent === '…')
   hole?.click()
 }
@@ -67,7 +76,13 @@ async function optionsFor(token: Schemas['TokenShape']): Promise<Choice[]> {
   return [...found, ...(removable ? [{ value: REMOVE, label: `remove this ${token.slot}` }] : [])]
 }
 const REMOVE = '\u0000remove'
+const MOST_FRAMES = 180
+const MOVED_ON: Problem = { code: 'changed_since', message: 'This was changed in the meantime, so the word was not put in.', fix: 'Look at it as it is now and choose again.', path: '' }
 function change(token: Schemas['TokenShape'], value: string): void {
+  if (base.value !== current()) {
+    wrong.value = [MOVED_ON]
+    return
+  }
   void save(value === REMOVE ? without(token) : replaced(token, value), value.includes('?'))
 }
 /** The text without a whole need or step, and without what joined it. */
@@ -80,12 +95,16 @@ function without(token: Schemas['TokenShape']): string {
   if (/^\s*and /.test(orElse)) return before + orElse.replace(/^\s*and /, '')
   return before.replace(/\n?only if $/, '') + orElse
 }
-function add(insert: Schemas['InsertShape']): void {
-  void save(base.value.slice(0, insert.at) + insert.text + base.value.slice(insert.at), true)
+async function add(what: string): Promise<void> {
+  if (!(await fresh())) return
+  const insert = props.reading?.inserts.find((i) => i.what === what)
+  if (!insert) return
+  await save(base.value.slice(0, insert.at) + insert.text + base.value.slice(insert.at), true)
 }
-function addPlain(): void {
+async function addPlain(): Promise<void> {
+  if (!(await fresh())) return
   const hole = props.start === 'needs' ? (base.value ? `${base.value}\n  and ?` : '?') : base.value ? `${base.value}\n?` : '?'
-  void save(hole, true)
+  await save(hole, true)
 }
 function onKey(event: KeyboardEvent): void {
   if (event.ctrlKey && event.key.toLowerCase() === 'e') {
@@ -107,7 +126,7 @@ defineExpose({ type: () => (typing.value = true), focusHole })
       </template>
     </p>
     <p v-if="!typing" class="small quiet adds">
-      <template v-if="start === 'cue'"><button v-for="insert in reading?.inserts ?? []" :key="insert.what" class="link" @click="add(insert)">+ {{ insert.what }}</button></template>
+      <template v-if="start === 'cue'"><button v-for="insert in reading?.inserts ?? []" :key="insert.what" class="link" @click="add(insert.what)">+ {{ insert.what }}</button></template>
       <button v-else class="link" @click="addPlain">+ {{ start === 'needs' ? 'need' : 'step' }}</button>
       <button class="link" title="Ctrl+E" @click="typing = true">as text</button>
       <slot name="actions" />
