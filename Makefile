@@ -10,10 +10,7 @@ WEB_SOURCES := $(shell find web/src web/index.html web/vite.config.ts web/tsconf
 .PHONY: start build install test check bench shots types clean
 
 start: install build
-	@$(MANAGE) migrate --verbosity 0
-	@$(MANAGE) load_demo
-	@echo "Vocanta is at http://$(HOST):$(PORT)/"
-	@exec .venv/bin/uvicorn vocanta.server.asgi:application --host $(HOST) --port $(PORT) --ws websockets-sansio --lifespan off --log-level warning
+	@exec $(MANAGE) serve --host $(HOST) --port $(PORT)
 
 install: .venv/.installed web/node_modules/.installed
 

@@ -11,7 +11,11 @@ import threading
 import uvicorn
 from django.test import TransactionTestCase
 from selenium import webdriver
-from selenium.common.exceptions import TimeoutException
+from selenium.common.exceptions import (
+    ElementClickInterceptedException,
+    StaleElementReferenceException,
+    TimeoutException,
+)
 from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
@@ -155,7 +159,14 @@ class Driven(TransactionTestCase):
     # --- doing
 
     def click(self, selector, text=None):
-        self.see(selector, text).click()
+        """Click what is seen; what is just being drawn anew is looked for again."""
+
+        def clicked(_):
+            self.see(selector, text).click()
+            return True
+
+        moved = (StaleElementReferenceException, ElementClickInterceptedException)
+        WebDriverWait(self.browser, PATIENCE_S, 0.05, ignored_exceptions=moved).until(clicked, f"to click {selector}")
 
     def keys(self, *keys):
         ActionChains(self.browser).send_keys(*keys).perform()

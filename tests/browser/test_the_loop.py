@@ -124,6 +124,7 @@ class SmallerThings(Driven):
 
     def test_a_reference_can_be_pointed_at_on_the_plan(self):
         self.open_place("plan/sluice_wheel")
+        self.see(".text-prose .word.step", "Report back")
         words = self.browser.find_elements(By.CSS_SELECTOR, ".text-prose .word.step")
         self.assertEqual(words[4].text, "sound")
         words[6].click()

@@ -104,8 +104,8 @@ const shownOverlaps = computed(() => overlaps(seen.value.filter((o) => props.liv
 const labels = computed(() => labelSides(seen.value.map((o) => ({ x: o.row.values.x_m, y: o.row.values.y_m })), seen.value.map((o) => labelText(o.row.values.name)), labelScale.value, seen.value.map((o) => (o.row.key === props.selected || (props.asIf && props.live?.objects[o.row.key]?.prompts.some((p) => p.usable)) ? o.design.reach.radius_m : 0))))
 const close = computed(() => scale.value > 13)
 const fiveMetres = computed(() => scale.value * 5)
-/** The side of the reach handle: east, or west where the handle for turning points east. */
-const side = computed(() => (Math.abs((((chosen.value?.row.values.turn_deg ?? 0) + 360) % 360) - 90) < 40 && chosen.value?.design.reach.shape === 'circle' ? -1 : 1))
+/** The handle of a round reach stands east, or north where the handle for turning points east. */
+const north = computed(() => Math.abs((((chosen.value?.row.values.turn_deg ?? 0) + 360) % 360) - 90) < 40 && chosen.value?.design.reach.shape === 'circle')
 const handle = computed(() => {
   const one = chosen.value
   if (!one || one.design.reach.shape === 'none') return null
@@ -115,7 +115,7 @@ const handle = computed(() => {
     const off = turned({ x: reach.width_m / 2, y: 0 }, one.row.values.turn_deg)
     return { x: m.x + off.x, y: m.y + off.y }
   }
-  const off = reach.shape === 'wedge' ? turned({ x: reach.radius_m, y: 0 }, one.row.values.turn_deg) : { x: reach.radius_m * side.value, y: 0 }
+  const off = reach.shape === 'wedge' ? turned({ x: reach.radius_m, y: 0 }, one.row.values.turn_deg) : north.value ? { x: 0, y: reach.radius_m } : { x: reach.radius_m, y: 0 }
   return { x: m.x + off.x, y: m.y + off.y }
 })
 const reachSays = computed(() => {
@@ -239,7 +239,7 @@ const stop = watch([width, height], ([w]) => {
       <g v-if="chosen && handle" class="grab">
         <g :transform="`translate(${handle.x} ${handle.y})`"><g class="fixed">
           <circle class="handle" r="6" role="slider" tabindex="0" aria-label="Reach, drag to size" :aria-valuenow="chosen.design.reach.radius_m" data-handle="reach" @pointerdown="grabReach" @keydown="keyReach" />
-          <text class="reach-says" :x="11 * side" y="5" :text-anchor="side < 0 ? 'end' : 'start'">{{ reachSays }}</text>
+          <text class="reach-says" x="11" :y="north ? -4 : 5">{{ reachSays }}</text>
         </g></g>
       </g>
       <g v-if="chosen" class="grab" :transform="`translate(${chosen.row.values.x_m} ${chosen.row.values.y_m}) rotate(${chosen.row.values.turn_deg})`">

@@ -1,0 +1,37 @@
+"""Gets the database ready, loads the demo into an empty one, and serves: one process, so that starting is quick."""
+
+from __future__ import annotations
+
+from argparse import ArgumentParser
+from typing import Any
+
+import uvicorn
+from django.core.management import call_command
+from django.core.management.base import BaseCommand
+
+
+class Command(BaseCommand):
+    """`manage.py serve`."""
+
+    help = "Migrate, load the demo into an empty database, and serve."
+
+    def add_arguments(self, parser: ArgumentParser) -> None:
+        """Where to serve."""
+        parser.add_argument("--host", default="127.0.0.1")
+        parser.add_argument("--port", type=int, default=8000)
+
+    def handle(self, *args: Any, **options: Any) -> None:
+        """Serve until stopped."""
+        call_command("migrate", verbosity=0)
+        call_command("load_demo", verbosity=0)
+        host, port = options["host"], options["port"]
+        self.stdout.write(f"Vocanta is at http://{host}:{port}/")
+        self.stdout.flush()
+        uvicorn.run(
+            "vocanta.server.asgi:application",
+            host=host,
+            port=port,
+            ws="websockets-sansio",
+            lifespan="off",
+            log_level="warning",
+        )
