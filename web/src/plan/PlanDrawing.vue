@@ -29,6 +29,7 @@ const emit = defineEmits<{
 }>()
 
 const view = ref<HTMLElement | null>(null)
+const carrier = ref<HTMLElement | null>(null)
 const svg = ref<SVGSVGElement | null>(null)
 const world = ref<SVGGElement | null>(null)
 const { width, height } = useElementSize(view)
@@ -51,7 +52,7 @@ const behaviour = zoom<HTMLElement, unknown>()
     const { x, y, k } = event.transform
     const by = k / drawn.value.k
     const [dx, dy] = [x - drawn.value.x * by, y - drawn.value.y * by]
-    if (svg.value) svg.value.style.transform = `translate(${dx + MARGIN * (1 - by)}px, ${dy + MARGIN * (1 - by)}px) scale(${by})`
+    if (carrier.value) carrier.value.style.transform = `translate(${dx + MARGIN * (1 - by)}px, ${dy + MARGIN * (1 - by)}px) scale(${by})`
     if (Math.max(Math.abs(dx), Math.abs(dy)) > MARGIN * 0.9 || by < 0.6 || by > 1.8) draw(event.transform)
   })
   .on('end', (event: D3ZoomEvent<HTMLElement, unknown>) => draw(event.transform))
@@ -60,8 +61,8 @@ const behaviour = zoom<HTMLElement, unknown>()
 function draw({ x, y, k }: { x: number; y: number; k: number }): void {
   drawn.value = { x, y, k }
   world.value?.setAttribute('transform', `translate(${x + MARGIN} ${y + MARGIN}) scale(${k} ${-k})`)
+  if (carrier.value) carrier.value.style.transform = ''
   if (svg.value) {
-    svg.value.style.transform = ''
     svg.value.style.setProperty('--inv', String(1 / k))
     svg.value.style.setProperty('--badge', String(Math.min(1, Math.max(0.35, k / 14)) / k))
   }
@@ -207,6 +208,7 @@ const stop = watch([width, height], ([w]) => {
 
 <template>
   <div ref="view" class="plan-view">
+  <div ref="carrier" class="plan-carrier">
   <svg ref="svg" class="plan" :width="width + 2 * MARGIN" :height="height + 2 * MARGIN" role="application" :aria-label="`Plan of ${level.values.name}`" tabindex="-1" @click.self="emit('select', '')" @pointermove="(e) => (pointer = worldAt(e))" @dblclick="(e) => emit('floor', worldAt(e), { x: e.clientX, y: e.clientY })">
     <defs>
       <pattern id="grid" width="1" height="1" patternUnits="userSpaceOnUse"><path d="M0 0H1M0 0V1" fill="none" stroke="#e9e2d2" stroke-width="0.03" /></pattern>
@@ -247,6 +249,7 @@ const stop = watch([width, height], ([w]) => {
       </g>
     </g>
   </svg>
+  </div>
   <svg class="legend" :width="width" height="30" aria-hidden="true">
     <text x="16" y="18">double-click the floor to place something that works · ? keys</text>
     <g :transform="`translate(${width - fiveMetres - 50} 16)`"><path :d="`M0-6V0H${fiveMetres}V-6M${fiveMetres / 2}-3V0`" /><text :x="fiveMetres + 8" y="1">5 m</text></g>
@@ -256,7 +259,8 @@ const stop = watch([width, height], ([w]) => {
 
 <style>
 .plan-view { position: relative; flex: 1; min-height: 0; overflow: hidden; background: var(--paper); touch-action: none; }
-.plan { position: absolute; left: -300px; top: -300px; display: block; --inv: 0.043; user-select: none; transform-origin: 0 0; will-change: transform; }
+.plan-carrier { position: absolute; left: -300px; top: -300px; transform-origin: 0 0; will-change: transform; }
+.plan { display: block; --inv: 0.043; user-select: none; }
 .plan .fixed { transform: scale(var(--inv), calc(-1 * var(--inv))); }
 .plan .fixed.badge { transform: scale(var(--badge), calc(-1 * var(--badge))); }
 .plan .tint-sand { fill: #f3ecdd; } .plan .tint-moss { fill: #edefdd; } .plan .tint-mint { fill: #e8efe9; }
