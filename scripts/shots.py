@@ -18,7 +18,7 @@ VIEWS = {
     "running-order": ("/p/1/plan", "[data-order]"),
     "quests": ("/p/1/quests/dry_feet.open_sluice?as_if=dry_feet.open_sluice", ".objective"),
     "dialogue": ("/p/1/dialogue/is_it_running?as_if=dry_feet.open_sluice", "[data-reply]"),
-    "items": ("/p/1/items/copper_key", "td"),
+    "items": ("/p/1/items/copper_key", "article ul .link"),
     "playtest": ("/p/1/playtest/sluice_wheel", "[data-stopped]"),
 }
 

@@ -50,8 +50,8 @@ async function remove(clean: boolean): Promise<void> {
     <p v-else-if="thing.type === 'ability'" class="measure"><EditWord :text="thing.values.description || 'no description yet'" label="description" kind="long" :value="thing.values.description" @change="(v) => set({ description: v })" /></p>
     <p v-else>It lasts <EditWord :text="`${thing.values.seconds} s`" label="seconds" kind="number" :value="thing.values.seconds" :min="0" @change="(v) => set({ seconds: Number(v) })" />. <button v-if="thing.values.file" class="link" @click="hear">hear it</button><span v-else>No file is chosen yet: in a playtest it is shown by its name.</span></p>
   </SectionHead>
-  <SectionHead title="Where it is used" :note="String(reading?.uses.length ?? 0)" remember="thing-uses">
-    <UseList :uses="reading?.uses ?? []" empty="Nowhere yet." />
+  <SectionHead title="Where it is used" :note="reading ? String(reading.uses.length) : ''" remember="thing-uses">
+    <UseList v-if="reading" :uses="reading.uses" empty="Nowhere yet." />
   </SectionHead>
   <p class="last small"><button class="link" @click="remove(false)">delete</button><button v-if="inUse" class="link trouble" @click="remove(true)">delete it and leave holes where it is used</button></p>
 </template>

@@ -72,7 +72,7 @@ function stageName(quest: string, stage: string): string {
     <div class="who">
       <h1><EditWord :text="row.values.name" label="name" kind="text" @change="(v) => quietly(book.set(row.id, { name: v }))" /></h1>
       <p class="quiet small">
-        a {{ one.kind?.values.name ?? 'thing without a kind' }}{{ here ? ` in the ${here}` : ', on no floor' }}, <button class="link" @click="usesShown = !usesShown">used by {{ uses.length }}</button> · <EditWord :text="row.key" label="name in cues" kind="text" class="mono" @change="(v) => quietly(book.edit([{ do: 'set', id: row.id, key: v }]).then(() => router.replace({ params: { selected: v } })))" />
+        a {{ one.kind?.values.name ?? 'thing without a kind' }}{{ here ? ` in the ${here}` : ', on no floor' }}, <button class="link" @click="usesShown = !usesShown">used by {{ reading ? uses.length : '…' }}</button> · <EditWord :text="row.key" label="name in cues" kind="text" class="mono" @change="(v) => quietly(book.edit([{ do: 'set', id: row.id, key: v }]).then(() => router.replace({ params: { selected: v } })))" />
       </p>
       <UseList v-if="usesShown" class="small" :uses="uses" empty="Nothing else names it." />
     </div>

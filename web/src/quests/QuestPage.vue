@@ -62,8 +62,8 @@ async function remove(clean: boolean): Promise<void> {
     <template #note><button class="link" @click="emit('add')">+ stage</button></template>
     <ol><li v-for="stage in stages" :key="stage.id"><button class="link" @click="emit('chosen', `${quest.key}.${stage.key}`)">{{ stage.values.name }}</button> <span class="quiet small">{{ book.of('objective', stage.id).map((o) => o.values.name).join(' · ') }}</span></li></ol>
   </SectionHead>
-  <SectionHead title="Used by" :note="String(reading?.uses.length ?? 0)" remember="quest-uses">
-    <UseList :uses="reading?.uses ?? []" empty="Nothing names it yet, so nobody can start it." />
+  <SectionHead title="Used by" :note="reading ? String(reading.uses.length) : ''" remember="quest-uses">
+    <UseList v-if="reading" :uses="reading.uses" empty="Nothing names it yet, so nobody can start it." />
   </SectionHead>
   <Problems :problems="reading?.problems ?? []" />
   <p class="last small"><button class="link" @click="remove(false)">delete this quest</button><button v-if="inUse" class="link trouble" @click="remove(true)">delete it and leave holes where it is used</button></p>

@@ -19,17 +19,14 @@ Teller = Callable[[Told, str], None]
 
 def holds_on(guard: Guard, row: Sequence[int]) -> bool:
     """Whether a guard holds on one row. Plain loops: this is the innermost loop of a run."""
-    kind = type(guard)
-    if kind is Within:
-        return (guard.lowest <= row[guard.column] <= guard.highest) is guard.inside  # type: ignore[union-attr]
-    if kind is AtLeast:
-        return sum(holds_on(p, row) for p in guard.parts) >= guard.count  # type: ignore[union-attr]
-    wanted_all = kind is All
-    for part in guard.parts:  # type: ignore[union-attr]
-        simple = type(part) is Within
-        held = (part.lowest <= row[part.column] <= part.highest) is part.inside if simple else holds_on(part, row)  # type: ignore[union-attr]
-        if held is not wanted_all:
-            return held
+    if isinstance(guard, Within):
+        return (guard.lowest <= row[guard.column] <= guard.highest) is guard.inside
+    if isinstance(guard, AtLeast):
+        return sum(holds_on(p, row) for p in guard.parts) >= guard.count
+    wanted_all = isinstance(guard, All)
+    for part in guard.parts:
+        if holds_on(part, row) is not wanted_all:
+            return not wanted_all
     return wanted_all
 
 
