@@ -9,8 +9,9 @@ from vocanta.core.cuetext import nodes as n
 from vocanta.core.cuetext.reading import read_cue, read_needs, read_steps
 from vocanta.core.cuetext.roles import STATUSES
 from vocanta.core.project.designs import resolved
-from vocanta.core.project.records import Project
+from vocanta.core.project.records import Object, Project
 
+PRESSED = ("used", "held", "struck")
 AVAILABLE, OFFERED, ACTIVE, READY, DONE, DECLINED, FAILED = range(1, 8)
 
 
@@ -25,10 +26,13 @@ class Plain:
         self.p = project
         kinds = {k.key: k for k in project.kinds}
         self.objects = {o.key: (o, resolved(kinds[o.kind], o)) for lv in project.levels for o in lv.objects}
-        self.cues = {}
+        self.here, self.kinds, self.cues, self.pools = "", kinds, {}, {}
         for key, (o, _) in self.objects.items():
-            places = [(f"kind/{o.kind}/cue/{c.key}", read_cue(c.text)) for c in kinds[o.kind].cues]
-            self.cues[key] = places + [(f"object/{key}/cue/{c.key}", read_cue(c.text)) for c in o.cues]
+            own = {c.key: (f"object/{key}/cue/{c.key}", read_cue(c.text)) for c in o.cues}
+            self.cues[key] = [
+                own.pop(c.key, (f"kind/{o.kind}/cue/{c.key}", read_cue(c.text))) for c in kinds[o.kind].cues
+            ] + list(own.values())
+        self.make_copies()
         self.quests = {q.key: q for q in project.quests}
         self.talks = {c.key: c for c in project.conversations}
         self.speeches = [(c.key, line.key) for c in project.conversations for line in c.lines]
@@ -36,17 +40,54 @@ class Plain:
         self.items = {i.key: i for i in project.items}
         self.order = self._listeners()
         self.v = self._begin()
-        self.flags: set[str] = set()
+        self.flags: set[str] = {"starting:glade"}
         self.flags |= {f for f in self.order if f.startswith(("available:", "live:")) and not self._counted(f)}
         self.settle(dict(self.v))
 
     # --- set-up
 
+    def make_copies(self):
+        """Every step that puts copies has so many of its own; what a copy itself puts belongs to its kind."""
+        waiting = [(key, key) for key in self.objects]
+        while waiting:
+            owner, key = waiting.pop(0)
+            for node in (m for _, cue in self.cues[key] for m in n.nodes_in(cue) if isinstance(m, n.PutAt)):
+                if node.what.text not in self.kinds or (owner, node) in self.pools:
+                    continue
+                kind = self.kinds[node.what.text]
+                number = 1 + sum(1 for o, _ in self.pools if o == owner)
+                name = f"{kind.key}@{owner.replace('/', '_')}_{number}"
+                self.pools[owner, node] = [f"{name}.{i + 1}" for i in range(int(node.most.value))]
+                for copy in self.pools[owner, node]:
+                    thing = Object(copy, kind.name, kind.key, 0.0, 0.0, there_at_start=False)
+                    self.objects[copy] = (thing, kind.design)
+                    self.cues[copy] = [(f"kind/{kind.key}/cue/{c.key}", read_cue(c.text)) for c in kind.cues]
+                    waiting.append((f"kind/{kind.key}", copy))
+
     def _begin(self):
-        v = {"cell": 0, "money": 0, "experience": 0, "talk": 0, "talk_waiting": 0}
-        for key, (_, d) in self.objects.items():
+        v = {"cell": 0, "entry": 0, "ended": 0, "ending": 0, "money": 0, "experience": 0, "talk": 0, "talk_waiting": 0}
+        v |= {"gear:hand": 0, "role:hero": 0, "later:oak": 0, "later:elm": 0, "later:ash": 0}
+        laters = self.mentioned(n.Later)
+        for key in ("oak", "elm", "ash"):
+            if key not in laters:
+                del v[f"later:{key}"]
+        v |= {f"later:{key}": 0 for key in laters}
+        for node in (m for m in self.all_nodes() if isinstance(m, n.Tally)):
+            v[f"tally:{node.verb}/{node.subject.text}"] = 0
+        self.most = {}
+        for node in (m for m in self.all_nodes() if isinstance(m, n.Tally)):
+            name = f"tally:{node.verb}/{node.subject.text}"
+            self.most[name] = max(self.most.get(name, 0), int(node.count.value) + 1)
+        downed = self.mentioned(n.Down, "who")
+        for key, (o, d) in self.objects.items():
+            if d.motion.while_moving == "queued":
+                v[f"queued:{key}"] = 0
+            if d.cool_down_s:
+                v[f"cooling:{key}"] = 0
+            if key in downed:
+                v[f"down:{key}"] = 0
             v |= {
-                f"exists:{key}": 1,
+                f"exists:{key}": int(o.there_at_start),
                 f"state:{key}": 0,
                 f"moving:{key}": 0,
                 f"near:{key}": 0,
@@ -62,7 +103,7 @@ class Plain:
         v |= {f"item:{k}": i.at_start for k, i in self.items.items()}
         v |= {f"fact:{k}": f.at_start for k, f in self.facts.items()}
         for a in self.p.abilities:
-            v |= {f"ability:{a.key}": 0, f"ability_uses:{a.key}": 0}
+            v |= {f"ability:{a.key}": 0, f"ability_uses:{a.key}": 0, f"suspended:{a.key}": 0}
         for key, q in self.quests.items():
             v |= {f"status:{key}": 0 if q.needs else AVAILABLE, f"stage:{key}": 0, f"completions:{key}": 0}
             for s in q.stages:
@@ -72,11 +113,49 @@ class Plain:
         v |= {f"heard:{line}": 0 for _, line in self.speeches}
         return v
 
+    def all_nodes(self):
+        """Every node of every text that a project of the tests can hold."""
+        for cues in self.cues.values():
+            for _, cue in cues:
+                yield from n.nodes_in(cue)
+        for text, reader in self.other_texts():
+            yield from n.nodes_in(reader(text) if text else ())
+
+    def other_texts(self):
+        for t in self.p.conversations:
+            for line in t.lines:
+                yield from ((line.needs, read_needs), (line.steps, read_steps))
+                for r in line.replies:
+                    yield from ((r.needs, read_needs), (r.steps, read_steps))
+        for q in self.p.quests:
+            yield from ((q.needs, read_needs), (q.rewards, read_steps))
+            yield from ((s.entering, read_steps) for s in q.stages)
+        yield from ((m.text, read_needs) for m in self.p.named_needs)
+
+    def mentioned(self, node_type, word=""):
+        """The objects with such a node in a cue of theirs, or that a node of that type names."""
+        if not word:
+            found = [
+                k for k, cues in self.cues.items() if any(isinstance(m, node_type) for m in n.nodes_in(tuple(cues)))
+            ]
+            for t in self.p.conversations:
+                texts = [line.steps for line in t.lines] + [r.steps for line in t.lines for r in line.replies]
+                if any(isinstance(m, node_type) for x in texts if x for m in n.nodes_in(read_steps(x))):
+                    found.append(t.talker)
+            return set(found)
+        named = {getattr(m, word).text for m in self.all_nodes() if isinstance(m, node_type)} - {"this"}
+        selves = {
+            k
+            for k, cues in self.cues.items()
+            if any(isinstance(m, node_type) and getattr(m, word).text == "this" for m in n.nodes_in(tuple(cues)))
+        }
+        return named | selves
+
     def _listeners(self):
-        found = []
+        found = ["starting:glade"]
         for key in self.objects:
-            verbs = dict.fromkeys(c.moment.verb for _, c in self.cues[key])
-            found += [f"{verb}:{key}" for verb in verbs if verb in ("near", "away")]
+            found += dict.fromkeys(self.group(c.moment, key) for _, c in self.cues[key] if c.moment.verb not in PRESSED)
+            found += [f"{verb}:{key}/{control}" for verb in ("used", "held") for control in ("use", "second")]
         for c in self.p.conversations:
             found += [f"openers:{c.key}", *(f"line:{line.key}" for line in c.lines)]
         found.append("talk_ended")
@@ -99,6 +178,11 @@ class Plain:
     def _counted(self, flag):
         return flag.startswith("live:") and self._objective(flag[5:])[2].type in ("use", "talk", "by_hand")
 
+    @staticmethod
+    def group(moment, key):
+        words = "/".join(w.text for w in (moment.word, moment.of) if w)
+        return f"{moment.verb}:{key}" + (f"/{words}" if words else "")
+
     # --- needs
 
     def holds(self, need, this=""):
@@ -111,8 +195,27 @@ class Plain:
                 return any(self.holds(m, this) for m in needs)
             case n.Has(item, count, how):
                 return self.compare(self.v[f"item:{item.text}"], how, int(count.value) if count else 1)
+            case n.Holds(fact) if fact.text == "named":
+                text = self.p.named_needs[0].text
+                return self.all_hold(read_needs(text), "", "namedneed/named/text")
             case n.Holds(fact):
                 return self.v[f"fact:{fact.text}"] == 1
+            case n.Compare(subject, how, number) if subject.text == "experience_level":
+                level = 1 + sum(self.v["experience"] >= s for s in self.p.experience_levels)
+                return self.compare(level, how, int(number.value))
+            case n.Compare(subject, how, number) if subject.text == "leap":
+                return self.compare(self.v["ability_uses:leap"], how, int(number.value))
+            case n.Tally(subject, verb, how, count):
+                return self.compare(self.v[f"tally:{verb}/{subject.text}"], how, int(count.value))
+            case n.Around(who, how, thing):
+                key = this if thing.text == "this" else thing.text
+                if how == "in reach of":
+                    return self.sensed(f"in_reach:{key}" if who.text == "player" else f"reach_by:{key}/{who.text}")
+                return self.sensed(f"in_way:{key}" if who.text == "somebody" else f"way_by:{key}/{who.text}")
+            case n.Inside(_, place):
+                return self.v[f"near:{this if place.text == 'this' else place.text}"] == 1
+            case n.Chance():
+                return self.sensed(f"chance:{this}/{self.here}/{need.span[0]}")
             case n.Compare(subject, how, number):
                 name = subject.text if subject.text in self.v else f"fact:{subject.text}"
                 return self.compare(self.v[name], how, int(number.value))
@@ -128,8 +231,26 @@ class Plain:
             case n.Heard(line):
                 return self.v[f"heard:{line.text}"] > 0
             case n.Can(ability):
-                return self.v[f"ability:{ability.text}"] == 1
+                return self.can(ability.text)
         raise AssertionError(need)
+
+    def sensed(self, name):
+        """What was sensed last; nothing before the first time."""
+        return self.v.get(name, 0) == 1
+
+    def can(self, ability):
+        geared = self.v["gear:hand"] == 1
+        zones = [k for k, (_, d) in self.objects.items() if ability in d.suspends]
+        free = not self.v[f"suspended:{ability}"] and not any(self.v[f"near:{z}"] for z in zones)
+        return bool((self.v[f"ability:{ability}"] or geared) and free)
+
+    def all_hold(self, tops, this, place):
+        """Needs of one text; the place says which chance is meant."""
+        before, self.here = self.here, place
+        try:
+            return all(self.holds(t.need, this) for t in tops)
+        finally:
+            self.here = before
 
     def compare(self, value, how, count):
         return value >= count if how == "at least" else value == count if how == "exactly" else value < count
@@ -149,6 +270,10 @@ class Plain:
         return status == DONE or (self.active(quest) and now > number)
 
     def is_(self, key, value):
+        if value == "equipped":
+            return self.v["gear:hand"] == 1 if key == "pin" else False
+        if key == "hero":
+            return self.v["role:hero"] > 0 if value == "filled" else self.v["role:hero"] == self.filling(value)
         if key in self.objects:
             states = [s.key for s in self.objects[key][1].states]
             if value == "gone":
@@ -159,6 +284,17 @@ class Plain:
             return status in (ACTIVE, READY) if value == "active" else STATUSES[status] == value
         return self.v[f"fact:{key}"] == (1 if value == "yes" else 0)
 
+    def filling(self, key):
+        """The number of who fills the role, in the order in which fills stand in the project; -1 for nobody's."""
+        found = []
+        for owner, cues in self.cues.items():
+            for node in n.nodes_in(tuple(cues)):
+                if isinstance(node, n.Fill):
+                    found.append(owner if node.thing.text == "this" else node.thing.text)
+        for text, reader in self.other_texts():
+            found += [m.thing.text for m in n.nodes_in(reader(text) if text else ()) if isinstance(m, n.Fill)]
+        return list(dict.fromkeys(found)).index(key) + 1 if key in found else -1
+
     # --- writing
 
     def put(self, name, value):
@@ -168,6 +304,7 @@ class Plain:
         what, _, key = name.partition(":")
         if what == "near" and key in self.objects:
             self.flag(f"near:{key}" if value > old else f"away:{key}")
+        self.hear_value(what, key or what, value > old)
         if name == "talk" and value < old:
             self.flag("talk_ended")
         for q in self.p.quests:
@@ -179,6 +316,38 @@ class Plain:
                         self.flag(f"advance:{q.key}")
                     if self.live_reads(o, name):
                         self.flag(f"live:{o.key}")
+
+    def hear_value(self, what, key, rose):
+        """Flag the cues that wait for a value to alter."""
+        for name, moment, owner in self.moments():
+            word = moment.word.text if moment.word else owner
+            word = owner if word == "this" else word
+            heard = {
+                "changed": what in ("state", "fact") and word == key,
+                "gained": what in ("item", "money", "experience") and word == key and rose,
+                "lost": what in ("item", "money", "experience") and word == key and not rose,
+                "met": what == "met" and word == key and rose,
+            }
+            if heard.get(moment.verb):
+                self.flag(name)
+
+    def moments(self):
+        for owner, cues in self.cues.items():
+            for _, cue in cues:
+                yield self.group(cue.moment, owner), cue.moment, owner
+
+    def happen(self, what, key, of=""):
+        """Flag the cues that wait for an occurrence."""
+        for name, moment, owner in self.moments():
+            word = moment.word.text if moment.word else owner
+            same = (owner if word == "this" else word) == key and (moment.of.text if moment.of else "") == of
+            if moment.verb == what and (same or what == "started"):
+                self.flag(name)
+
+    def tally(self, verb, key, amount=1):
+        name = f"tally:{verb}/{key}"
+        if name in self.v and amount > 0:
+            self.put(name, min(self.v[name] + amount, self.most[name]))
 
     def flag(self, name):
         if name in self.order:
@@ -193,6 +362,22 @@ class Plain:
             match node:
                 case n.Has(item) if what == "item" and item.text == key:
                     return True
+                case n.Holds(word) if word.text == "named" and self.reads(
+                    read_needs(self.p.named_needs[0].text), name, own
+                ):
+                    return True
+                case n.Compare(subject) if subject.text == "experience_level" and name == "experience":
+                    return True
+                case n.Compare(subject) if subject.text == "leap" and name == "ability_uses:leap":
+                    return True
+                case n.Tally(subject, verb) if name == f"tally:{verb}/{subject.text}":
+                    return True
+                case n.Inside(_, place) if name == f"near:{place.text}":
+                    return True
+                case n.Is(subject, value) if subject.text == "hero" and name == "role:hero":
+                    return value.text == "filled" or self.filling(value.text) > 0
+                case n.Is(subject) if subject.text == "pin" and name == "gear:hand":
+                    return True
                 case n.Holds(fact) if what == "fact" and fact.text == key:
                     return True
                 case n.Compare(subject) if subject.text == (key or what) and what in ("fact", "money", "experience"):
@@ -206,8 +391,13 @@ class Plain:
                     return True
                 case n.Heard(line) if what == "heard" and line.text == key:
                     return True
-                case n.Can(ability) if what == "ability" and ability.text == key:
+                case n.Can(ability) if what in ("ability", "suspended") and ability.text == key:
                     return True
+                case n.Can(ability) if name == "gear:hand":
+                    return True
+                case n.Can(ability) if what == "near" and key in self.objects:
+                    if ability.text in self.objects[key][1].suspends:
+                        return True
         return False
 
     def live_reads(self, o, name):
@@ -256,11 +446,13 @@ class Plain:
                     else (self.facts[target.text].lowest, self.facts[target.text].highest)
                 )
                 self.put(name, min(max(self.v[name] + int(number.value), low), high))
+                self.tally("gained", target.text, int(number.value))
             case n.Hand(verb, item, count):
                 self.hand(verb, item.text, int(count.value) if count else 1, gifts)
             case n.Grant(ability, uses):
                 self.put(f"ability:{ability.text}", 1)
                 self.put(f"ability_uses:{ability.text}", int(uses.value) if uses else 0)
+                self.put(f"suspended:{ability.text}", 0)
             case n.QuestStep(verb, quest, good):
                 self.quest_step(verb, quest.text, good)
             case n.Move(quest, stage):
@@ -279,6 +471,73 @@ class Plain:
                 q, i, o = self._objective(objective.text)
                 if self.active(q.key) and self.v[f"stage:{q.key}"] == i and not self.v[f"met:{o.key}"]:
                     self.put(f"met:{o.key}", 1)
+            case _:
+                self.newer_step(step, this)
+
+    def newer_step(self, step, this):
+        match step:
+            case n.Change(item, into, count, gives):
+                self.hand("take", item.text, int(count.value) if count else 1, False)
+                self.hand("give", into.text, int(gives.value) if gives else 1, False)
+            case n.Limit("suspend", ability):
+                self.put(f"suspended:{ability.text}", 1)
+            case n.Limit("revoke", ability):
+                self.put(f"ability:{ability.text}", 0)
+                self.put(f"ability_uses:{ability.text}", 0)
+            case n.Gear("equip", item):
+                if item.text != "pin" or not self.v["item:pin"]:
+                    raise RefusedSegment
+                self.put("gear:hand", 1)
+            case n.Gear("put away", item):
+                if item.text != "pin":
+                    raise RefusedSegment
+                self.put("gear:hand", 0)
+            case n.Fill(_, thing):
+                self.put("role:hero", self.filling(this if thing.text == "this" else thing.text))
+            case n.Down(who):
+                self.down(this if who.text == "this" else who.text)
+            case n.EndLevel(outcome):
+                if not self.v["ended"]:
+                    self.put("ended", 1 if outcome == "won" else 2)
+            case n.CountUp(objective):
+                q, i, o = self._objective(objective.text)
+                if self.active(q.key) and self.v[f"stage:{q.key}"] == i and not self.v[f"met:{o.key}"]:
+                    self.put(f"count:{o.key}", min(self.v[f"count:{o.key}"] + 1, o.count))
+                    if self.v[f"count:{o.key}"] == o.count:
+                        self.put(f"met:{o.key}", 1)
+            case n.PutAt(what):
+                self.bring(step, this if what.text == "this" else what.text, this)
+            case n.Later():
+                if not self.v[f"later:{this}"]:
+                    self.put(f"later:{this}", self.later_number(step, this))
+
+    def down(self, key):
+        if key == "player":
+            self.put("talk", 0)
+            self.happen("downed", "player")
+        elif self.v[f"exists:{key}"] and not self.v[f"down:{key}"]:
+            self.put(f"down:{key}", 1)
+            self.put(f"near:{key}", 0)
+            self.happen("downed", key)
+
+    def bring(self, step, what, this):
+        owner = f"kind/{self.objects[this][0].kind}" if "@" in this else this
+        if what in self.kinds:
+            free = [c for c in self.pools[owner, step] if not self.v[f"exists:{c}"]]
+            if not free:
+                raise RefusedSegment
+            what = free[0]
+        self.put(f"exists:{what}", 1)
+        for column in ("state", "moving", "queued", "cooling", "down"):
+            if f"{column}:{what}" in self.v:
+                self.put(f"{column}:{what}", 0)
+        if f"uses:{what}" in self.v:
+            self.put(f"uses:{what}", self.objects[what][1].uses)
+
+    def later_number(self, step, this):
+        """The number of a later step among those of its owner, in the order of the texts."""
+        found = [m for _, cue in self.cues.get(this, ()) for m in n.nodes_in(cue) if isinstance(m, n.Later)]
+        return list(dict.fromkeys(found)).index(step) + 1
 
     def to_state(self, key, new):
         design = self.objects[key][1]
@@ -323,6 +582,10 @@ class Plain:
         if not 0 <= wanted <= high:
             raise RefusedSegment
         self.put(name, wanted)
+        if verb == "give":
+            self.tally("gained", key, count)
+        elif name == "item:pin" and wanted == 0:
+            self.put("gear:hand", 0)
 
     def open(self, talk):
         if self.v["talk"] == 0:
@@ -339,17 +602,23 @@ class Plain:
             self.put(f"status:{key}", OFFERED)
         elif verb == "start" and status in (AVAILABLE, OFFERED):
             self.enter(key, 0)
+            self.happen("accepted", key)
         elif verb == "decline" and status == OFFERED:
             self.put(f"status:{key}", DECLINED if good or q.decline == "for_good" else AVAILABLE)
+            self.happen("declined", key)
         elif verb == "give up" and self.active(key):
             self.put(f"status:{key}", FAILED if good or q.give_up == "for_good" else AVAILABLE)
+            if self.v[f"status:{key}"] == FAILED:
+                self.happen("failed", key)
         elif (verb == "hand in" and status == READY) or (verb == "finish" and self.active(key)):
             self.finish(key)
         elif verb == "fail" and status in (OFFERED, ACTIVE, READY):
             self.put(f"status:{key}", FAILED)
+            self.happen("failed", key)
 
     def finish(self, key):
         self.put(f"status:{key}", DONE)
+        self.happen("done", key)
         if not self.v[f"completions:{key}"]:
             self.put(f"completions:{key}", 1)
             self.flag(f"rewards:{key}")
@@ -365,6 +634,7 @@ class Plain:
                 self.put(f"counted:{o.key}/{t}", 0)
         for name in (f"enter:{key}/{stage.key}", f"advance:{key}", *(f"live:{o.key}" for o in stage.objectives)):
             self.flag(name)
+        self.happen("stage", stage.key, key)
 
     # --- settling
 
@@ -381,21 +651,28 @@ class Plain:
 
     def listen(self, name):
         what, _, key = name.partition(":")
-        if what in ("near", "away"):
-            if what == "away" or self.v[f"exists:{key}"]:
-                self.read([c for c in self.cues[key] if c[1].moment.verb == what], key)
+        owner = key.split("/")[0]
+        if name == "starting:glade":
+            self.happen("started", "glade")
+        elif what in ("used", "held"):
+            self.use(what, key) if self.offers(owner, key.split("/")[1], what == "held") else None
+        elif owner in self.objects:
+            if what in ("away", "downed") or self.v[f"exists:{owner}"]:
+                self.read([c for c in self.cues[owner] if self.group(c[1].moment, owner) == name], owner)
         elif what == "openers":
             self.openers(key)
         elif what == "line":
             line = next(m for t in self.talks.values() for m in t.lines if m.key == key)
-            self.run(read_steps(line.steps), "")
+            talk = next(t for t in self.talks.values() if line in t.lines)
+            self.run(read_steps(line.steps), talk.talker)
         elif name == "talk_ended":
             waiting = self.v["talk_waiting"]
             if self.v["talk"] == 0 and waiting:
                 self.put("talk_waiting", 0)
                 self.open(list(self.talks)[waiting - 1])
         elif what == "available":
-            if self.v[f"status:{key}"] == 0 and all(self.holds(t.need) for t in read_needs(self.quests[key].needs)):
+            needs = read_needs(self.quests[key].needs)
+            if self.v[f"status:{key}"] == 0 and self.all_hold(needs, "", f"quest/{key}/needs"):
                 self.put(f"status:{key}", AVAILABLE)
         elif what == "enter":
             quest, stage = key.split("/")
@@ -467,7 +744,9 @@ class Plain:
         self.put("talk", 0)
 
     def fits(self, line):
-        needs = all(self.holds(t.need) for t in read_needs(line.needs))
+        talk = next(t for t in self.p.conversations if line in t.lines)
+        place = f"conversation/{talk.key}/line/{line.key}/needs"
+        needs = self.all_hold(read_needs(line.needs), talk.talker, place)
         return needs and not (line.repeat == "once" and self.v[f"heard:{line.key}"])
 
     def begin(self, talk, key):
@@ -476,6 +755,8 @@ class Plain:
         heard, turns = self.v[f"heard:{key}"], len(line.wordings)
         wraps = turns > 1 and not line.last_stays
         self.put(f"heard:{key}", heard % turns + 1 if wraps else min(heard + 1, 999))
+        self.tally("heard", key)
+        self.happen("heard", key)
         self.flag(f"line:{key}")
 
     # --- cues and actions
@@ -484,7 +765,7 @@ class Plain:
         """Cues of one moment in order; whether one took effect."""
         took = fitted = False
         for place, cue in cues:
-            if all(self.holds(t.need, key) for t in cue.tops):
+            if self.all_hold(cue.tops, key, place):
                 fitted = True
                 waits = f"waits:{key}/{place}"
                 done = not self.v.get(waits) and self.segment(key, place, cue, 0)
@@ -492,11 +773,14 @@ class Plain:
                 if not (done and cue.go_on):
                     break
         if not fitted and cues:
-            self.refuse(cues[0][1], key)
+            self.refuse(*cues[0], key)
         return took
 
-    def refuse(self, cue, key):
-        unmet = next(t for t in cue.tops if not self.holds(t.need, key))
+    def refuse(self, place, cue, key):
+        unmet = next((t for t in cue.tops if not self.all_hold((t,), key, place)), None)
+        if unmet is None:
+            self.run(cue.otherwise, key)
+            return
         if unmet.or_else is not None:
             self.run((unmet.or_else,), key)
         elif cue.otherwise:
@@ -527,7 +811,10 @@ class Plain:
             and self.v[f"in_reach:{key}"]
             and not self.v["talk"]
             and self.v.get(f"uses:{key}", 1) > 0
+            and not self.v.get(f"cooling:{key}")
+            and not self.v.get(f"down:{key}")
             and not (d.motion.while_moving == "ignored" and self.v[f"moving:{key}"])
+            and "player" in d.reach.who
         )
 
     def use_cues(self, key, control, verb):
@@ -537,8 +824,9 @@ class Plain:
 
     def can_use(self, key, control, verb):
         d = self.objects[key][1]
-        turns = d.motion.seconds > 0 and d.motion.while_moving == "turned_back" and self.v[f"moving:{key}"]
-        fits = any(all(self.holds(t.need, key) for t in c.tops) for _, c in self.use_cues(key, control, verb))
+        turns = d.motion.seconds > 0 and d.motion.while_moving != "ignored" and self.v[f"moving:{key}"]
+        turns = turns and bool(self.use_cues(key, control, verb))
+        fits = any(self.all_hold(c.tops, key, place) for place, c in self.use_cues(key, control, verb))
         return bool(self.offers(key, control, verb == "held") and (turns or fits))
 
     def is_open(self, name):
@@ -546,7 +834,15 @@ class Plain:
         if kind in ("used", "held"):
             return self.can_use(*rest.split("/"), kind)
         if kind == "come_near":
-            return self.v[f"exists:{rest}"] == 1 and self.v[f"near:{rest}"] == 0
+            return self.v[f"exists:{rest}"] == 1 and self.v[f"near:{rest}"] == 0 and not self.v.get(f"down:{rest}")
+        if kind == "struck":
+            return self.can_strike(rest.split("/")[0])
+        if kind == "cooled":
+            return self.v[f"cooling:{rest}"] == 1
+        if kind == "rise":
+            return self.v[f"down:{rest}"] == 1
+        if kind == "deliver":
+            return self.v[f"later:{rest.rpartition('/')[0]}"] == int(rest.rpartition("/")[2])
         if kind == "go_away":
             return self.v[f"near:{rest}"] == 1
         if kind == "arrive":
@@ -566,7 +862,10 @@ class Plain:
         talk, line = next((t, m) for t in self.p.conversations for m in t.lines if m.key == key)
         if self.v["talk"] != self.speeches.index((talk.key, key)) + 1:
             return False
-        replies = {r.key: all(self.holds(t.need) for t in read_needs(r.needs)) for r in line.replies}
+        place = f"conversation/{talk.key}/line/{key}/reply"
+        replies = {
+            r.key: self.all_hold(read_needs(r.needs), talk.talker, f"{place}/{r.key}/needs") for r in line.replies
+        }
         if kind == "reply":
             return replies[rest.split("/")[1]]
         return not any(replies.values()) if kind == "voice" else self.v[f"in_reach:{talk.talker}"] == 0
@@ -576,24 +875,54 @@ class Plain:
         before = dict(self.v)
         if self.is_open(name):
             kind, _, rest = name.partition(":")
-            {"used": self.use, "held": self.use}.get(kind, self.other)(kind, rest)
+            {"used": self.use, "held": self.use, "struck": self.strike}.get(kind, self.other)(kind, rest)
         self.settle(before)
+
+    def struck_cues(self, key):
+        return [c for c in self.cues[key] if c[1].moment.verb == "struck"]
+
+    def can_strike(self, key):
+        d = self.objects[key][1]
+        free = not (d.motion.while_moving == "ignored" and self.v[f"moving:{key}"]) and not self.v.get(f"cooling:{key}")
+        free = free and self.v.get(f"uses:{key}", 1) and not self.v.get(f"down:{key}") and self.v[f"exists:{key}"]
+        aimed = self.v[f"aimed_at:{key}/leap"] and not self.v["talk"] and self.can("leap")
+        return bool(free and aimed and any(self.all_hold(c.tops, key, p) for p, c in self.struck_cues(key)))
+
+    def strike(self, kind, rest):
+        key = rest.split("/")[0]
+        if self.read(self.struck_cues(key), key):
+            self.after_use(key)
+            if self.v["ability_uses:leap"]:
+                self.put("ability_uses:leap", self.v["ability_uses:leap"] - 1)
+                if not self.v["ability_uses:leap"]:
+                    self.put("ability:leap", 0)
 
     def use(self, kind, rest):
         key, control = rest.split("/")
         d = self.objects[key][1]
-        if d.motion.seconds > 0 and d.motion.while_moving == "turned_back" and self.v[f"moving:{key}"]:
+        moves = d.motion.seconds > 0 and self.v[f"moving:{key}"]
+        if moves and d.motion.while_moving == "turned_back":
             took = self.turn_back(key)
+        elif moves and d.motion.while_moving == "queued":
+            self.put(f"queued:{key}", ["use", "second"].index(control) + 1)
+            took = True
         else:
             took = self.read(self.use_cues(key, control, kind), key)
         if took:
-            if d.uses:
-                self.put(f"uses:{key}", max(self.v[f"uses:{key}"] - 1, 0))
-            for q in self.p.quests:
-                for s in q.stages:
-                    for o in s.objectives:
-                        if o.type == "use" and key in o.targets:
-                            self.flag(f"count:{o.key}/{key}")
+            self.after_use(key)
+
+    def after_use(self, key):
+        d = self.objects[key][1]
+        if d.uses:
+            self.put(f"uses:{key}", max(self.v[f"uses:{key}"] - 1, 0))
+        if d.cool_down_s:
+            self.put(f"cooling:{key}", 1)
+        self.tally("used", key)
+        for q in self.p.quests:
+            for s in q.stages:
+                for o in s.objectives:
+                    if o.type == "use" and key in o.targets:
+                        self.flag(f"count:{o.key}/{key}")
 
     def turn_back(self, key):
         try:
@@ -607,6 +936,19 @@ class Plain:
             self.put(f"near:{rest}", int(kind == "come_near"))
         elif kind == "arrive":
             self.put(f"moving:{rest}", 0)
+            queued = self.v.get(f"queued:{rest}")
+            if queued:
+                for verb in ("used", "held"):
+                    if self.use_cues(rest, ["use", "second"][queued - 1], verb):
+                        self.flag(f"{verb}:{rest}/{['use', 'second'][queued - 1]}")
+                self.put(f"queued:{rest}", 0)
+        elif kind == "cooled":
+            self.put(f"cooling:{rest}", 0)
+        elif kind == "rise":
+            self.put(f"down:{rest}", 0)
+        elif kind == "deliver":
+            self.put(f"later:{rest.rpartition('/')[0]}", 0)
+            self.happen("later", rest.rpartition("/")[0])
         elif kind == "resume":
             path, number = rest.rsplit("/", 1)
             key, place = path.split("/", 1)
@@ -626,5 +968,5 @@ class Plain:
     def reply(self, key, number):
         talk, line = next((t, m) for t in self.p.conversations for m in t.lines if m.key == key)
         reply = next(r for r in line.replies if r.key == number)
-        if self.run(read_steps(reply.steps), "") and reply.then != "stays_here":
+        if self.run(read_steps(reply.steps), talk.talker) and reply.then != "stays_here":
             self.onward(talk.key, reply.then)

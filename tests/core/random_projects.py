@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import random
+from collections.abc import Callable
 
 from vocanta.core.cuetext import nodes as n
 from vocanta.core.cuetext.writing import write_cue, write_needs, write_steps
@@ -17,6 +18,7 @@ from vocanta.core.project.records import (
     Level,
     Line,
     Motion,
+    NamedNeed,
     Object,
     Objective,
     Project,
@@ -24,6 +26,7 @@ from vocanta.core.project.records import (
     Quest,
     Reach,
     Reply,
+    Role,
     Stage,
     State,
 )
@@ -37,6 +40,7 @@ class Chooser:
 
     def __init__(self, seed: int):
         self.r = random.Random(seed)
+        self.names_a_need = True
 
     def word(self, *names: str) -> n.Word:
         return n.Word(self.r.choice(names))
@@ -68,8 +72,61 @@ class Chooser:
                 lambda: n.Met(self.word("get_nut", "wet_it", "work_oak")),
                 lambda: n.Heard(self.word("hello", "again")),
                 lambda: n.Can(n.Word("leap")),
+                *self.newer_needs(this),
             ]
         )()
+
+    def newer_needs(self, this: bool) -> list[Callable[[], n.Need]]:
+        how = self.r.choice(["at least", "exactly", "fewer than"])
+        thing = self.word(*OBJECTS, *(("this",) if this else ()))
+        return [
+            lambda: n.Holds(n.Word("named")) if self.names_a_need else n.Holds(n.Word("wet")),
+            lambda: n.Compare(self.word("experience_level", "leap"), how, self.number(1, 3)),
+            lambda: n.Tally(self.word(*OBJECTS), "used", how, self.number(1, 3)),
+            lambda: n.Tally(self.word("hello", "again"), "heard", how, self.number(1, 2)),
+            lambda: n.Tally(self.word(*ITEMS, "money"), "gained", how, self.number(1, 5)),
+            lambda: n.Around(self.word("player", "somebody"), self.r.choice(["in reach of", "in the way of"]), thing),
+            lambda: n.Inside(n.Word("player"), self.word(*OBJECTS)),
+            lambda: n.Chance(self.number(2, 4)),
+            lambda: n.Is(n.Word("pin"), n.Word("equipped")),
+            lambda: n.Is(n.Word("hero"), self.word("filled", *OBJECTS)),
+        ]
+
+    def newer_steps(self, thing: n.Word, this: bool) -> list[Callable[[], n.Step]]:
+        ours: list[Callable[[], n.Step]] = [
+            lambda: n.Later("after", None, self.number(1, 2)),
+            lambda: n.Later("area"),
+            lambda: n.PutAt(self.word("kind_0", "kind_2"), None, None, self.number(1, 2)),
+        ]
+        return (ours if this and self.r.random() < 0.4 else []) + [
+            lambda: n.Change(self.word(*ITEMS), self.word(*ITEMS, "money"), self.number(1, 2), self.number(1, 2)),
+            lambda: n.Gear(self.r.choice(["equip", "put away"]), self.word("pin", "pin", "nut")),
+            lambda: n.Limit(self.r.choice(["suspend", "revoke"]), n.Word("leap")),
+            lambda: n.CountUp(self.word("work_oak", "by_hand")),
+            lambda: n.Fill(n.Word("hero"), thing),
+            lambda: n.Down(self.r.choice([thing, n.Word("player")])),
+            lambda: n.EndLevel(self.r.choice(["won", "lost"])) if self.r.random() < 0.2 else n.Down(thing),
+            lambda: n.PutAt(thing, self.word(*OBJECTS)),
+            lambda: n.Show("effect", n.Word("dust"), thing, (self.number(0, 1), self.number(-1, 1))),
+            lambda: n.Hand("give", n.Word("experience"), self.number(50, 200)),
+        ]
+
+    def moment(self) -> n.Moment:
+        return self.r.choice(
+            [
+                n.Moment("changed"),
+                n.Moment("changed", self.word("wet", "tally", *OBJECTS)),
+                n.Moment(self.r.choice(["gained", "lost"]), self.word(*ITEMS, "money")),
+                n.Moment("heard", self.word("hello", "rumour")),
+                n.Moment("met", self.word("get_nut", "all_ajar")),
+                n.Moment("stage", self.word(*STAGES), n.Word("errand")),
+                n.Moment(self.r.choice(["accepted", "declined", "done", "failed"]), n.Word("errand")),
+                n.Moment("downed", self.r.choice([None, self.word(*OBJECTS, "player")])),
+                n.Moment("struck", self.r.choice([None, n.Word("leap")])),
+                n.Moment("later"),
+                n.Moment("started"),
+            ]
+        )
 
     def step(self, this: bool = True) -> n.Step:
         selves = ("this",) if this else ()
@@ -96,6 +153,7 @@ class Chooser:
                 lambda: n.Marking(self.r.choice(["mark", "unmark"]), thing),
                 lambda: n.Remove(thing) if self.r.random() < 0.3 else n.Set(thing, n.Word("ajar")),
                 lambda: n.Meet(n.Word("by_hand")),
+                *self.newer_steps(thing, this),
             ]
         )()
 
@@ -111,19 +169,23 @@ class Chooser:
         tops = tuple(
             n.Top(self.need(), self.step() if self.r.random() < 0.3 else None) for _ in range(self.r.randint(0, 2))
         )
-        return n.CueTree(n.Moment(self.r.choice(verbs)), tops, tuple(steps), self.steps(2), self.r.random() < 0.3)
+        moment = self.moment() if self.r.random() < 0.35 else n.Moment(self.r.choice(verbs))
+        return n.CueTree(moment, tops, tuple(steps), self.steps(2), self.r.random() < 0.3)
 
 
 def random_project(seed: int) -> Project:
     """A project of three objects, a quest of three stages, two conversations; the same for the same seed."""
     c = Chooser(seed)
     r = c.r
+    c.names_a_need = False
+    named = NamedNeed("named", "named", write_needs((n.Top(c.need(this=False)),)))
+    c.names_a_need = True
     kinds = tuple(_kind(c, i) for i in range(3))
     objects = tuple(
         Object(key, key, kinds[i].key, float(i * 3), 0.0, cues=_cues(c, 2)) for i, key in enumerate(OBJECTS)
     )
     facts = (Fact("wet", "wet", at_start=r.randint(0, 1)), Fact("tally", "tally", "number", 0, 4, r.randint(0, 2)))
-    items = (Item("nut", "nut", limit=3, at_start=r.randint(0, 1)), Item("pin", "pin", limit=1))
+    items = (Item("nut", "nut", limit=3, at_start=r.randint(0, 1)), Item("pin", "pin", limit=1, slot="hand"))
     return Project(
         "woods",
         "Woods",
@@ -132,7 +194,9 @@ def random_project(seed: int) -> Project:
         kinds=kinds,
         facts=facts,
         items=items,
-        abilities=(Ability("leap", "Leap"),),
+        abilities=(Ability("leap", "Leap", gear="pin"),),
+        roles=(Role("hero", "Hero"),),
+        named_needs=(named,),
         quests=(_quest(c),),
         conversations=_talks(c),
     )
@@ -142,13 +206,22 @@ def _kind(c: Chooser, i: int) -> Kind:
     r = c.r
     states = (State("shut", "shut"), State("ajar", "ajar", blocks=False, reach_on=r.random() < 0.8))
     motion = Motion(
-        r.choice([0.0, 1.0]), while_moving=r.choice(["turned_back", "ignored"]), stay_clear=r.random() < 0.3
+        r.choice([0.0, 1.0]), while_moving=r.choice(["turned_back", "ignored", "queued"]), stay_clear=r.random() < 0.3
     )
     prompts = (Prompt("p1", "use", states=r.choice([(), ("shut",)])), Prompt("p2", "hold", "second", hold_s=1.0))
     return Kind(
         f"kind_{i}",
         f"kind {i}",
-        design=Design(reach=Reach("circle"), states=states, motion=motion, prompts=prompts, uses=r.choice([0, 0, 2])),
+        design=Design(
+            reach=Reach("circle"),
+            states=states,
+            motion=motion,
+            prompts=prompts,
+            uses=r.choice([0, 0, 2]),
+            cool_down_s=r.choice([0.0, 0.0, 2.0]),
+            suspends=r.choice([(), (), ("leap",)]),
+            comes_back_s=r.choice([None, 3.0]),
+        ),
         cues=_cues(c, 1),
     )
 

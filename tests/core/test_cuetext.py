@@ -31,7 +31,7 @@ class ReadingAndWriting(unittest.TestCase):
     def test_random_trees_printed_and_read_again_are_equal(self):
         for seed in range(600):
             cue = Chooser(seed).cue(("used", "held", "near", "away", "entered", "left"))
-            if seed % 3 and cue.moment.verb not in ("near", "away"):
+            if seed % 3 and cue.moment.verb in ("used", "held", "entered", "left"):
                 cue = dataclasses.replace(cue, moment=n.Moment(cue.moment.verb, n.Word("hall")))
             text = write_cue(cue)
             self.assertEqual(read_cue(text), cue, text)
@@ -109,7 +109,8 @@ class HelpWhileTyping(unittest.TestCase):
     def test_completion_offers_what_fits_the_place(self):
         index = index_of(random_project(1))
         cases = {
-            "when ": ("?", "away", "entered", "held", "left", "near", "used"),
+            "when l": ("later", "left", "looked at", "lost"),
+            "when ent": ("entered",),
             "when used then give ": ("experience", "money", "nut", "pin", "?"),
             "when used then set oak to a": ("ajar",),
             "when used only if errand at ": ("seek", "find", "tell", "?"),
@@ -158,7 +159,7 @@ class HelpWhileTyping(unittest.TestCase):
     def test_supply_counts_giving_and_asking(self):
         project = random_project(3)
         kind = dataclasses.replace(project.kinds[0], cues=())
-        bare = dataclasses.replace(project, kinds=(kind,) * 0, quests=(), conversations=(), levels=())
+        bare = dataclasses.replace(project, kinds=(kind,) * 0, quests=(), conversations=(), levels=(), named_needs=())
         self.assertEqual(supply_of(bare), {})
         one = dataclasses.replace(
             project.kinds[0],

@@ -294,7 +294,7 @@ class PlacingAndReading(OnTheDemo):
         )
 
     def test_questions_to_the_database_are_bounded(self):
-        with self.assertNumQueries(20):
+        with self.assertNumQueries(24):
             self.client.get(self.base)
         bell = self.row("yard_bell")
         with self.assertNumQueries(16):

@@ -8,7 +8,7 @@ from typing import Any
 from django.db.models import Max
 from pydantic import ValidationError
 
-from ..core.cuetext.references import SIBLING, references_of, replaced, text_fields
+from ..core.cuetext.references import SIBLING, references_of, renamed_in_design, replaced, text_fields
 from ..core.engine.wording import first_words
 from ..core.project.designs import DESIGN, with_values
 from ..core.project.fileformat import value_problem
@@ -225,7 +225,9 @@ class Changing:
                 text = replaced(text, spans, new)
             values[field] = text
         plain = {r.field for r in references_of(user.type, values) if r.span is None and r.name in names}
-        for field in plain:
+        for holder in {f.partition(":")[0] for f in plain if ":" in f}:
+            values[holder] = renamed_in_design(user.type, values[holder], names)
+        for field in (f for f in plain if ":" not in f):
             hole = {"?": ""}
             value = values[field]
             put = [names.get(v, v) for v in value] if isinstance(value, list) else names.get(value, value)

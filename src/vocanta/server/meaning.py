@@ -20,9 +20,10 @@ def meaning_problems(project: models.Project, changed: list[models.Record], befo
         was = before.get(record.pk)
         values = store.values_of(record)
         fields = {f for f, v in values.items() if was is None or was["values"].get(f) != v}
-        references = [r for r in references_of(record.type, values) if r.field in fields]
-        problems += _field_problems(project, record, [r for r in references if r.span is None])
-        if any(r.span is not None for r in references):
+        references = [r for r in references_of(record.type, values) if r.field.partition(":")[0] in fields]
+        plain = [r for r in references if r.span is None and ":values." not in r.field]
+        problems += _field_problems(project, record, plain)
+        if any(f in fields and values[f].strip() for f in text_fields(record.type)):
             problems += _text_problems(project, record, values, fields, references)
     return problems
 
@@ -71,7 +72,7 @@ def _text_problems(
             wrong = text_problems(tree, index, this)
             if wrong:
                 wrong = text_problems(tree, index_of(store.core_project(project)), this)
-            found += [p.at(f"{record.type}/{record.key}/{field}") for p in wrong]
+            found += [p.at(f"{record.type}/{record.key}/{field}") for p in wrong if p.code != "cue_hole"]
     return found
 
 
@@ -81,18 +82,20 @@ def _small_index(project: models.Project, names: set[str]) -> NameIndex:
     states: dict[str, tuple[str, ...]] = {}
     values: dict[str, Any] = {}
     stages: dict[str, tuple[str, ...]] = {}
+    buttons: dict[str, tuple[str, ...]] = {}
     for base in models.Record.objects.filter(project=project, scope="", key__in=names):
         record = _core(project, base)
         things[base.key] = (base.type, record)
         design = _design(project, record)
         if design is not None:
             states[base.key], values[base.key] = tuple(s.key for s in design.states), design.values
+            buttons[base.key] = tuple(b.key for p in design.prompts for b in p.buttons)
         if base.type == "quest":
             stages[base.key] = tuple(
                 models.Stage.objects.filter(owner_id=base.pk).order_by("order").values_list("key", flat=True)
             )
     controls = models.SettingsRecord.objects.get(project=project).controls
-    return NameIndex(things, states, values, stages, tuple(c["key"] for c in controls))
+    return NameIndex(things, states, values, stages, tuple(c["key"] for c in controls), buttons)
 
 
 def _core(project: models.Project, base: models.Record) -> Any:

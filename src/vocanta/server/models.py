@@ -6,6 +6,8 @@ from typing import Any, ClassVar
 
 from django.db import models
 
+from ..core.project.records import Project as CoreProject
+
 
 class Project(models.Model):
     """One project as a whole. `edit_number` counts every change of any of its records."""
@@ -37,6 +39,11 @@ class Record(models.Model):
         indexes: ClassVar = [models.Index(fields=["project", "type"])]
 
 
+def usual_levels() -> list[int]:
+    """The sums of experience at which levels begin, where a project says nothing else."""
+    return list(CoreProject("x", "x").experience_levels)
+
+
 class SettingsRecord(Record):
     """The project's own settings."""
 
@@ -44,6 +51,9 @@ class SettingsRecord(Record):
     first_level = models.CharField(max_length=60, blank=True)
     money_name = models.CharField(max_length=120)
     player = models.JSONField(default=dict)
+    camera = models.JSONField(default=dict)
+    usual = models.JSONField(default=dict)
+    experience_levels = models.JSONField(default=usual_levels)
     controls = models.JSONField(default=list)
 
 
@@ -63,6 +73,7 @@ class Area(Record):
     outline = models.JSONField(default=list)
     floor_m = models.FloatField(default=0.0)
     tint = models.CharField(max_length=10)
+    drops_to = models.JSONField(default=list)
 
 
 class Wall(Record):
@@ -71,6 +82,22 @@ class Wall(Record):
     points = models.JSONField(default=list)
     height_m = models.FloatField(null=True)
     glass = models.BooleanField(default=False)
+
+
+class Exit(Record):
+    """A patch of floor that leads one way to a place in a level."""
+
+    name = models.CharField(max_length=120)
+    x_m = models.FloatField()
+    y_m = models.FloatField()
+    turn_deg = models.FloatField(default=0.0)
+    width_m = models.FloatField(default=1.2)
+    depth_m = models.FloatField(default=0.6)
+    to_level = models.CharField(max_length=60, blank=True)
+    to_x_m = models.FloatField(default=0.0)
+    to_y_m = models.FloatField(default=0.0)
+    to_facing_deg = models.FloatField(default=90.0)
+    open_at_start = models.BooleanField(default=True)
 
 
 class Kind(Record):
@@ -94,6 +121,9 @@ class Object(Record):
     turn_deg = models.FloatField(default=0.0)
     own = models.JSONField(default=dict)
     round = models.JSONField(default=list)
+    there_at_start = models.BooleanField(default=True)
+    cues_off = models.JSONField(default=list)
+    carried = models.JSONField(default=dict)
 
 
 class Cue(Record):
@@ -112,6 +142,7 @@ class Item(Record):
     limit = models.PositiveIntegerField(default=999)
     at_start = models.PositiveIntegerField(default=0)
     text = models.TextField(blank=True)
+    slot = models.CharField(max_length=60, blank=True)
 
 
 class Fact(Record):
@@ -129,6 +160,34 @@ class Ability(Record):
 
     name = models.CharField(max_length=120)
     description = models.TextField(blank=True)
+    control = models.CharField(max_length=60, blank=True)
+    gear = models.CharField(max_length=60, blank=True)
+    range_m = models.FloatField(default=8.0)
+    aim_deg = models.FloatField(default=15.0)
+
+
+class Role(Record):
+    """A name for somebody or something decided at run time."""
+
+    record_ptr = models.OneToOneField(
+        Record, models.CASCADE, parent_link=True, primary_key=True, related_name="as_role"
+    )
+    name = models.CharField(max_length=120)
+    description = models.TextField(blank=True)
+
+
+class Tag(Record):
+    """A label for picking out several objects at once."""
+
+    record_ptr = models.OneToOneField(Record, models.CASCADE, parent_link=True, primary_key=True, related_name="as_tag")
+    name = models.CharField(max_length=120)
+
+
+class NamedNeed(Record):
+    """Needs under a name."""
+
+    name = models.CharField(max_length=120)
+    text = models.TextField(blank=True)
 
 
 class Sound(Record):
@@ -295,12 +354,16 @@ RECORD_MODELS: dict[str, type[Record]] = {
     "level": Level,
     "area": Area,
     "wall": Wall,
+    "exit": Exit,
     "kind": Kind,
     "object": Object,
     "cue": Cue,
     "item": Item,
     "fact": Fact,
     "ability": Ability,
+    "role": Role,
+    "tag": Tag,
+    "namedneed": NamedNeed,
     "sound": Sound,
     "quest": Quest,
     "stage": Stage,

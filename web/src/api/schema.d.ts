@@ -845,7 +845,9 @@ export interface components {
         };
         /**
          * Ability
-         * @description Something the player may do with a control of their own.
+         * @description Something the player may do with a control of their own, on what they aim at up to `range_m` away.
+         *
+         *     With `gear` it can be done while that item is equipped, and needs no grant.
          */
         Ability: {
             /** Key */
@@ -857,10 +859,32 @@ export interface components {
              * @default
              */
             description: string;
+            /**
+             * Control
+             * @default
+             */
+            control: string;
+            /**
+             * Gear
+             * @default
+             */
+            gear: string;
+            /**
+             * Range M
+             * @default 8
+             */
+            range_m: number;
+            /**
+             * Aim Deg
+             * @default 15
+             */
+            aim_deg: number;
         };
         /**
          * Area
          * @description A named part of a level; its outline runs anticlockwise or clockwise, without repeating the first corner.
+         *
+         *     `drops_to` names lower areas that one can drop down to over a common border, but not climb back.
          */
         Area: {
             /** Key */
@@ -883,6 +907,11 @@ export interface components {
              * @enum {string}
              */
             tint: "sand" | "moss" | "mint" | "water" | "rose" | "stone";
+            /**
+             * Drops To
+             * @default []
+             */
+            drops_to: string[];
             /**
              * Cues
              * @default []
@@ -917,8 +946,39 @@ export interface components {
             height_m: number;
         };
         /**
+         * Button
+         * @description One button of a panel; pressing it raises *chosen*.
+         */
+        Button: {
+            /** Key */
+            key: string;
+            /** Wording */
+            wording: string;
+        };
+        /**
+         * Camera
+         * @description How the playtest is looked at: how much of the level is across the screen, how far it looks ahead.
+         */
+        Camera: {
+            /**
+             * View M
+             * @default 18
+             */
+            view_m: number;
+            /**
+             * Look Ahead M
+             * @default 1.5
+             */
+            look_ahead_m: number;
+            /**
+             * Inside Area
+             * @default true
+             */
+            inside_area: boolean;
+        };
+        /**
          * Control
-         * @description A named input of the player and the keys bound to it (names of keys as the browser gives them).
+         * @description A named input of the player: keys (as the browser names them), mouse buttons, pad buttons by number.
          */
         Control: {
             /** Key */
@@ -930,6 +990,16 @@ export interface components {
              * @default []
              */
             keys: string[];
+            /**
+             * Mouse
+             * @default []
+             */
+            mouse: ("left" | "middle" | "right")[];
+            /**
+             * Pad
+             * @default []
+             */
+            pad: number[];
         };
         /**
          * Conversation
@@ -972,6 +1042,9 @@ export interface components {
         /**
          * Design
          * @description Everything a kind fixes and an object may own differently.
+         *
+         *     `uses` 0 is any number; `cool_down_s` follows each use; `fresh` starts over at each visit of its level;
+         *     `suspends` names abilities switched off while the player is in reach; `comes_back_s` None stays down.
          */
         Design: {
             /**
@@ -1000,7 +1073,12 @@ export interface components {
              *       "facing_deg": null,
              *       "sight_m": null,
              *       "moves_with_part": false,
-             *       "priority": 0
+             *       "priority": 0,
+             *       "below_m": 1,
+             *       "above_m": 1,
+             *       "who": [
+             *         "player"
+             *       ]
              *     }
              */
             reach: components["schemas"]["Reach"];
@@ -1014,6 +1092,7 @@ export interface components {
              *         "lets_sight_through": false,
              *         "reach_on": true,
              *         "lit": false,
+             *         "icon": "",
              *         "swing_deg": 0,
              *         "slide_x_m": 0,
              *         "slide_y_m": 0
@@ -1052,10 +1131,89 @@ export interface components {
              * @default 0
              */
             uses: number;
+            /**
+             * Cool Down S
+             * @default 0
+             */
+            cool_down_s: number;
+            /**
+             * Fresh
+             * @default false
+             */
+            fresh: boolean;
+            /**
+             * Tags
+             * @default []
+             */
+            tags: string[];
+            /**
+             * Suspends
+             * @default []
+             */
+            suspends: string[];
+            /**
+             * Comes Back S
+             * @default null
+             */
+            comes_back_s: number | null;
             /** Values */
             values?: {
                 [key: string]: string | number | boolean;
             };
+        };
+        /**
+         * Exit
+         * @description A patch of floor that leads one way to a place in this or another level, where it is open.
+         */
+        Exit: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** X M */
+            x_m: number;
+            /** Y M */
+            y_m: number;
+            /**
+             * Turn Deg
+             * @default 0
+             */
+            turn_deg: number;
+            /**
+             * Width M
+             * @default 1.2
+             */
+            width_m: number;
+            /**
+             * Depth M
+             * @default 0.6
+             */
+            depth_m: number;
+            /**
+             * To Level
+             * @default
+             */
+            to_level: string;
+            /**
+             * To X M
+             * @default 0
+             */
+            to_x_m: number;
+            /**
+             * To Y M
+             * @default 0
+             */
+            to_y_m: number;
+            /**
+             * To Facing Deg
+             * @default 90
+             */
+            to_facing_deg: number;
+            /**
+             * Open At Start
+             * @default true
+             */
+            open_at_start: boolean;
         };
         /**
          * Fact
@@ -1090,7 +1248,7 @@ export interface components {
         };
         /**
          * Item
-         * @description Something the player can have; the count never leaves 0 to `limit`.
+         * @description Something the player can have; the count never leaves 0 to `limit`. One with a `slot` is gear.
          */
         Item: {
             /** Key */
@@ -1122,6 +1280,11 @@ export interface components {
              * @default
              */
             text: string;
+            /**
+             * Slot
+             * @default
+             */
+            slot: string;
         };
         /**
          * Kind
@@ -1147,7 +1310,9 @@ export interface components {
              *         "width_m": 0.5
              *       },
              *       "reach": {
+             *         "above_m": 1,
              *         "arc_deg": 120,
+             *         "below_m": 1,
              *         "depth_m": 2,
              *         "facing_deg": null,
              *         "moves_with_part": false,
@@ -1157,11 +1322,15 @@ export interface components {
              *         "radius_m": 1.5,
              *         "shape": "none",
              *         "sight_m": null,
+             *         "who": [
+             *           "player"
+             *         ],
              *         "width_m": 2
              *       },
              *       "states": [
              *         {
              *           "blocks": true,
+             *           "icon": "",
              *           "key": "idle",
              *           "lets_sight_through": false,
              *           "lit": false,
@@ -1184,6 +1353,11 @@ export interface components {
              *       "walks": false,
              *       "speed_mps": 1.2,
              *       "uses": 0,
+             *       "cool_down_s": 0,
+             *       "fresh": false,
+             *       "tags": [],
+             *       "suspends": [],
+             *       "comes_back_s": null,
              *       "values": {}
              *     }
              */
@@ -1196,7 +1370,7 @@ export interface components {
         };
         /**
          * Level
-         * @description One level: areas, walls, objects and where the player starts.
+         * @description One level: areas, walls, exits, objects and where the player starts.
          */
         Level: {
             /** Key */
@@ -1233,6 +1407,11 @@ export interface components {
              * @default []
              */
             objects: components["schemas"]["Object"][];
+            /**
+             * Exits
+             * @default []
+             */
+            exits: components["schemas"]["Exit"][];
             /**
              * Cues
              * @default []
@@ -1331,7 +1510,7 @@ export interface components {
              * @default turned_back
              * @enum {string}
              */
-            while_moving: "turned_back" | "ignored";
+            while_moving: "turned_back" | "ignored" | "queued";
             /**
              * Stay Clear
              * @default false
@@ -1339,8 +1518,27 @@ export interface components {
             stay_clear: boolean;
         };
         /**
+         * NamedNeed
+         * @description Needs under a name, to be used in many places.
+         */
+        NamedNeed: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+        };
+        /**
          * Object
          * @description One thing placed in a level. `own` maps paths into its kind's design to the object's own values.
+         *
+         *     `there_at_start` false: it exists only once a step puts it. Its own cue of a kind's cue's key replaces that one;
+         *     `cues_off` are the kind's cues that it leaves out. `carried` lists what a duplicate brought along
+         *     (`own/…`, `cue/…`, `name`), each open until somebody has said that it is right.
          */
         Object: {
             /** Key */
@@ -1370,6 +1568,20 @@ export interface components {
                 number,
                 number
             ][];
+            /**
+             * There At Start
+             * @default true
+             */
+            there_at_start: boolean;
+            /**
+             * Cues Off
+             * @default []
+             */
+            cues_off: string[];
+            /** Carried */
+            carried?: {
+                [key: string]: "open" | "right";
+            };
             /**
              * Cues
              * @default []
@@ -1446,6 +1658,9 @@ export interface components {
         /**
          * Prompt
          * @description What tells the player what a control does here, for one control in the named states (none named: all).
+         *
+         *     With buttons it is a panel. By the object it stands at an offset from it; on the screen at shares of its width
+         *     and height from the top left. `opens_s` None: as the project's usual.
          */
         Prompt: {
             /** Key */
@@ -1479,6 +1694,36 @@ export interface components {
              * @enum {string}
              */
             place: "object" | "screen";
+            /**
+             * Offset X M
+             * @default 0
+             */
+            offset_x_m: number;
+            /**
+             * Offset Y M
+             * @default 0
+             */
+            offset_y_m: number;
+            /**
+             * Screen X
+             * @default 0.5
+             */
+            screen_x: number;
+            /**
+             * Screen Y
+             * @default 0.86
+             */
+            screen_y: number;
+            /**
+             * Opens S
+             * @default null
+             */
+            opens_s: number | null;
+            /**
+             * Buttons
+             * @default []
+             */
+            buttons: components["schemas"]["Button"][];
         };
         /**
          * Quest
@@ -1537,10 +1782,18 @@ export interface components {
              * @default []
              */
             stages: components["schemas"]["Stage"][];
+            /**
+             * Cues
+             * @default []
+             */
+            cues: components["schemas"]["Cue"][];
         };
         /**
          * Reach
          * @description The zone in which an object can be used; `none` has no zone at all.
+         *
+         *     `below_m` and `above_m` are the floor band: how far the floor of whoever comes may lie below and above the
+         *     object's. `who` names who counts: `player`, `characters`, or tags.
          */
         Reach: {
             /**
@@ -1599,6 +1852,23 @@ export interface components {
              * @default 0
              */
             priority: number;
+            /**
+             * Below M
+             * @default 1
+             */
+            below_m: number;
+            /**
+             * Above M
+             * @default 1
+             */
+            above_m: number;
+            /**
+             * Who
+             * @default [
+             *       "player"
+             *     ]
+             */
+            who: string[];
         };
         /**
          * Reply
@@ -1630,6 +1900,21 @@ export interface components {
              * @default
              */
             then: string;
+        };
+        /**
+         * Role
+         * @description A name for somebody or something decided at run time.
+         */
+        Role: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * Description
+             * @default
+             */
+            description: string;
         };
         /**
          * Sound
@@ -1712,6 +1997,11 @@ export interface components {
              */
             lit: boolean;
             /**
+             * Icon
+             * @default
+             */
+            icon: string;
+            /**
              * Swing Deg
              * @default 0
              */
@@ -1726,6 +2016,32 @@ export interface components {
              * @default 0
              */
             slide_y_m: number;
+        };
+        /**
+         * Tag
+         * @description A label for picking out several objects at once.
+         */
+        Tag: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * Usual
+         * @description What holds where nothing else is said: how many copies a step may put, how long a prompt takes to open.
+         */
+        Usual: {
+            /**
+             * Most Put
+             * @default 16
+             */
+            most_put: number;
+            /**
+             * Prompt S
+             * @default 0.15
+             */
+            prompt_s: number;
         };
         /**
          * Wall
@@ -1772,6 +2088,31 @@ export interface components {
              */
             player: components["schemas"]["Player"];
             /**
+             * @default {
+             *       "view_m": 18,
+             *       "look_ahead_m": 1.5,
+             *       "inside_area": true
+             *     }
+             */
+            camera: components["schemas"]["Camera"];
+            /**
+             * @default {
+             *       "most_put": 16,
+             *       "prompt_s": 0.15
+             *     }
+             */
+            usual: components["schemas"]["Usual"];
+            /**
+             * Experience Levels
+             * @default [
+             *       100,
+             *       300,
+             *       600,
+             *       1000
+             *     ]
+             */
+            experience_levels: number[];
+            /**
              * Controls
              * @default [
              *       {
@@ -1779,14 +2120,18 @@ export interface components {
              *         "name": "Use",
              *         "keys": [
              *           "e"
-             *         ]
+             *         ],
+             *         "mouse": [],
+             *         "pad": []
              *       },
              *       {
              *         "key": "second",
              *         "name": "Second",
              *         "keys": [
              *           "f"
-             *         ]
+             *         ],
+             *         "mouse": [],
+             *         "pad": []
              *       }
              *     ]
              */
@@ -1856,6 +2201,11 @@ export interface components {
              * @enum {string}
              */
             tint: "sand" | "moss" | "mint" | "water" | "rose" | "stone";
+            /**
+             * Drops To
+             * @default []
+             */
+            drops_to: string[];
         };
         AreaRow: {
             id: number;
@@ -1900,6 +2250,67 @@ export interface components {
             version: number;
             values: components["schemas"]["WallValues"];
         };
+        ExitValues: {
+            /** Name */
+            name: string;
+            /** X M */
+            x_m: number;
+            /** Y M */
+            y_m: number;
+            /**
+             * Turn Deg
+             * @default 0
+             */
+            turn_deg: number;
+            /**
+             * Width M
+             * @default 1.2
+             */
+            width_m: number;
+            /**
+             * Depth M
+             * @default 0.6
+             */
+            depth_m: number;
+            /**
+             * To Level
+             * @default
+             */
+            to_level: string;
+            /**
+             * To X M
+             * @default 0
+             */
+            to_x_m: number;
+            /**
+             * To Y M
+             * @default 0
+             */
+            to_y_m: number;
+            /**
+             * To Facing Deg
+             * @default 90
+             */
+            to_facing_deg: number;
+            /**
+             * Open At Start
+             * @default true
+             */
+            open_at_start: boolean;
+        };
+        ExitRow: {
+            id: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "exit";
+            key: string;
+            owner: number | null;
+            order: number;
+            version: number;
+            values: components["schemas"]["ExitValues"];
+        };
         ObjectValues: {
             /** Name */
             name: string;
@@ -1926,6 +2337,20 @@ export interface components {
                 number,
                 number
             ][];
+            /**
+             * There At Start
+             * @default true
+             */
+            there_at_start: boolean;
+            /**
+             * Cues Off
+             * @default []
+             */
+            cues_off: string[];
+            /** Carried */
+            carried: {
+                [key: string]: "open" | "right";
+            };
         };
         ObjectRow: {
             id: number;
@@ -1958,7 +2383,9 @@ export interface components {
              *         "width_m": 0.5
              *       },
              *       "reach": {
+             *         "above_m": 1,
              *         "arc_deg": 120,
+             *         "below_m": 1,
              *         "depth_m": 2,
              *         "facing_deg": null,
              *         "moves_with_part": false,
@@ -1968,11 +2395,15 @@ export interface components {
              *         "radius_m": 1.5,
              *         "shape": "none",
              *         "sight_m": null,
+             *         "who": [
+             *           "player"
+             *         ],
              *         "width_m": 2
              *       },
              *       "states": [
              *         {
              *           "blocks": true,
+             *           "icon": "",
              *           "key": "idle",
              *           "lets_sight_through": false,
              *           "lit": false,
@@ -1995,6 +2426,11 @@ export interface components {
              *       "walks": false,
              *       "speed_mps": 1.2,
              *       "uses": 0,
+             *       "cool_down_s": 0,
+             *       "fresh": false,
+             *       "tags": [],
+             *       "suspends": [],
+             *       "comes_back_s": null,
              *       "values": {}
              *     }
              */
@@ -2066,6 +2502,11 @@ export interface components {
              * @default
              */
             text: string;
+            /**
+             * Slot
+             * @default
+             */
+            slot: string;
         };
         ItemRow: {
             id: number;
@@ -2126,6 +2567,26 @@ export interface components {
              * @default
              */
             description: string;
+            /**
+             * Control
+             * @default
+             */
+            control: string;
+            /**
+             * Gear
+             * @default
+             */
+            gear: string;
+            /**
+             * Range M
+             * @default 8
+             */
+            range_m: number;
+            /**
+             * Aim Deg
+             * @default 15
+             */
+            aim_deg: number;
         };
         AbilityRow: {
             id: number;
@@ -2139,6 +2600,67 @@ export interface components {
             order: number;
             version: number;
             values: components["schemas"]["AbilityValues"];
+        };
+        RoleValues: {
+            /** Name */
+            name: string;
+            /**
+             * Description
+             * @default
+             */
+            description: string;
+        };
+        RoleRow: {
+            id: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "role";
+            key: string;
+            owner: number | null;
+            order: number;
+            version: number;
+            values: components["schemas"]["RoleValues"];
+        };
+        TagValues: {
+            /** Name */
+            name: string;
+        };
+        TagRow: {
+            id: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "tag";
+            key: string;
+            owner: number | null;
+            order: number;
+            version: number;
+            values: components["schemas"]["TagValues"];
+        };
+        NamedneedValues: {
+            /** Name */
+            name: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+        };
+        NamedneedRow: {
+            id: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "namedneed";
+            key: string;
+            owner: number | null;
+            order: number;
+            version: number;
+            values: components["schemas"]["NamedneedValues"];
         };
         SoundValues: {
             /** Name */
@@ -2435,7 +2957,7 @@ export interface components {
             version: number;
             values: components["schemas"]["ReplyValues"];
         };
-        Row: components["schemas"]["ProjectRow"] | components["schemas"]["LevelRow"] | components["schemas"]["AreaRow"] | components["schemas"]["WallRow"] | components["schemas"]["ObjectRow"] | components["schemas"]["KindRow"] | components["schemas"]["CueRow"] | components["schemas"]["ItemRow"] | components["schemas"]["FactRow"] | components["schemas"]["AbilityRow"] | components["schemas"]["SoundRow"] | components["schemas"]["QuestRow"] | components["schemas"]["StageRow"] | components["schemas"]["ObjectiveRow"] | components["schemas"]["ConversationRow"] | components["schemas"]["LineRow"] | components["schemas"]["ReplyRow"];
+        Row: components["schemas"]["ProjectRow"] | components["schemas"]["LevelRow"] | components["schemas"]["AreaRow"] | components["schemas"]["WallRow"] | components["schemas"]["ExitRow"] | components["schemas"]["ObjectRow"] | components["schemas"]["KindRow"] | components["schemas"]["CueRow"] | components["schemas"]["ItemRow"] | components["schemas"]["FactRow"] | components["schemas"]["AbilityRow"] | components["schemas"]["RoleRow"] | components["schemas"]["TagRow"] | components["schemas"]["NamedneedRow"] | components["schemas"]["SoundRow"] | components["schemas"]["QuestRow"] | components["schemas"]["StageRow"] | components["schemas"]["ObjectiveRow"] | components["schemas"]["ConversationRow"] | components["schemas"]["LineRow"] | components["schemas"]["ReplyRow"];
     };
     responses: never;
     parameters: never;

@@ -29,13 +29,34 @@ STEPS = (
     "fail ?",
     "say ?",
     "open conversation ?",
-    "sound ?",
+    "change ? into ?",
+    "equip ?",
+    "put away ?",
+    "suspend ?",
+    "revoke ?",
+    "sound ? at this",
+    "effect ? at this",
+    "put ? at ?",
+    "put ? where it stood",
+    "scatter ? ? around this within 1 m",
+    "drop ? at the feet of ?",
+    "fill ? with ?",
+    "later by ?",
+    "later after ?",
+    "later at the next area",
+    "move player to ?",
+    "open exit ?",
+    "close exit ?",
+    "down ?",
+    "end level won after ?",
+    "end level lost after ?",
     "wait ?",
     "wait for it",
     "mark ?",
     "unmark ?",
     "remove ?",
     "meet ?",
+    "count ?",
 )
 NEEDS = (
     "has ?",
@@ -47,12 +68,48 @@ NEEDS = (
     "? met",
     "heard ?",
     "can ?",
+    "? used ? times",
+    "? heard ? times",
+    "? visited ? times",
+    "? gained ? times",
+    "? is equipped",
+    "? is filled",
+    "player in ?",
+    "player in reach of ?",
+    "somebody in reach of ?",
+    "somebody in the way of ?",
+    "chance one in ?",
     "? at least ?",
     "? exactly ?",
     "? fewer than ?",
     "not ?",
 )
-MOMENTS = ("used", "held", "near", "away", "entered ?", "left ?")
+MOMENTS = (
+    "used",
+    "held",
+    "near",
+    "away",
+    "touched",
+    "looked at",
+    "chosen ?",
+    "struck by ?",
+    "downed",
+    "changed",
+    "changed ?",
+    "entered ?",
+    "left ?",
+    "gained ?",
+    "lost ?",
+    "heard ?",
+    "met ?",
+    "stage ? of ?",
+    "accepted ?",
+    "declined ?",
+    "done ?",
+    "failed ?",
+    "later",
+    "started",
+)
 
 _BEFORE: tuple[tuple[str, tuple[str, ...]], ...] = (
     (r"(has( (exactly|fewer than))?( \d+)?)$", ("item",)),
@@ -62,19 +119,47 @@ _BEFORE: tuple[tuple[str, tuple[str, ...]], ...] = (
     (r"\b(offer|start|decline|hand in|give up|finish|fail|move)$", ("quest",)),
     (r"\bopen conversation$", ("conversation",)),
     (r"\bsound$", ("sound",)),
-    (r"\bsound \S+ at$", ("object",)),
-    (r"\b(mark|unmark|remove)$", ("object",)),
-    (r"\b(grant|can)$", ("ability",)),
+    (r"\beffect$", ("effect",)),
+    (r"\b(sound|effect) \S+ at$", ("object", "player")),
+    (r"\bput$", ("kind", "object")),
+    (r"\bput \S+ at$", ("object", "player")),
+    (r"\bscatter \d+$", ("kind",)),
+    (r"\bscatter \d+ \S+ around$", ("object", "player")),
+    (r"\bdrop( \d+)?$", ("kind",)),
+    (r"\bdrop .*feet of$", ("object", "player")),
+    (r"\b(equip|put away)$", ("item",)),
+    (r"\bchange( \d+)?$", ("item", "purse")),
+    (r"\bchange .*into( \d+)?$", ("item", "purse")),
+    (r"\b(grant|can|suspend|revoke|struck by)$", ("ability",)),
+    (r"\bfill$", ("role",)),
+    (r"\bfill \S+ with$", ("object",)),
+    (r"\blater by$", ("object",)),
+    (r"\bmove player to$", ("object", "area", "exit")),
+    (r"\b(open|close) exit$", ("exit",)),
+    (r"\bdown$", ("object", "player")),
+    (r"\b(count|when met)$", ("objective",)),
+    (r"\bwhen changed$", ("fact", "object")),
+    (r"\bwhen (gained|lost)$", ("item", "purse")),
+    (r"\bwhen (accepted|declined|done|failed)$", ("quest",)),
+    (r"\bwhen downed$", ("object", "player")),
+    (r"\b(in reach of|in the way of)$", ("object",)),
+    (r"\bplayer in$", ("area", "level", "object")),
+    (r"\b(mark|unmark)$", ("object", "role", "area")),
+    (r"\bremove$", ("object",)),
     (r"\bmeet$", ("objective",)),
     (r"\bheard$", ("line",)),
     (r"\bheard \S+ by$", ("object",)),
-    (r"\b(entered|left)$", ("area",)),
+    (r"\b(entered|left)$", ("area", "level", "object")),
     (r"\b(used|held) with$", ("control",)),
-    (r"(only if|and|or|not|\()$", ("object", "fact", "quest", "objective", "purse")),
+    (
+        r"(only if|and|or|not|\()$",
+        ("object", "fact", "namedneed", "quest", "objective", "item", "purse", "player", "somebody"),
+    ),
 )
 _OWNED: tuple[tuple[str, str], ...] = (
     (r"\bset (\S+) to( next of( \S+ ,?)*)?$", "state"),
-    (r"\bmove (\S+) to$", "stage"),
+    (r"\bmove (?!player )(\S+) to$", "stage"),
+    (r"\bwhen (chosen)$", "button"),
     (r"(\S+) (at|before|past)$", "stage"),
     (r"(\S+) between( \S+ and)?$", "stage"),
     (r"(\S+) is$", "value"),
@@ -99,7 +184,7 @@ def completed(text: str, at: int, start: str, index: NameIndex, this: str) -> Co
     options = [
         w
         for w in words
-        if w not in ("a name", "a number", "the end") and not w.startswith(("seconds", "a wording", "its"))
+        if w not in ("a name", "a number", "the end") and not w.startswith(("seconds", "metres", "a wording", "its"))
     ]
     if "a name" in words:
         options = [*_names(begun, index, this), *options]
@@ -122,7 +207,8 @@ def _names(begun: str, index: NameIndex, this: str) -> tuple[str, ...]:
     for pattern, kind in _OWNED:
         found = re.search(pattern, tail)
         if found:
-            owned = index.candidates(NameUse(Word("?"), (kind,), Word(found.group(1))), this)
+            owner = "this" if kind == "button" else found.group(1)
+            owned = index.candidates(NameUse(Word("?"), (kind,), Word(owner)), this)
             if owned:
                 return owned
     for pattern, types in _BEFORE:

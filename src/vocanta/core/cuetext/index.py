@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from difflib import get_close_matches
 from typing import Any
 
@@ -11,8 +11,9 @@ from ..project.designs import resolved
 from ..project.problems import Problem
 from ..project.records import Design, Fact, Kind, Object, Project, Quest
 from ..project.tree import walk
+from .limits import limit_problems
 from .nodes import Word
-from .roles import PURSES, SELVES, STATUSES, NameUse, name_uses
+from .roles import EFFECTS, GRADE, PURSES, SELVES, STATUSES, NameUse, name_uses
 
 _TYPE_WORDS = {
     "object": "an object",
@@ -30,6 +31,17 @@ _TYPE_WORDS = {
     "stage": "a stage",
     "value": "a state",
     "state": "a state",
+    "level": "a level",
+    "exit": "an exit",
+    "role": "a role",
+    "tag": "a tag",
+    "kind": "a kind",
+    "namedneed": "a named need",
+    "effect": "an effect",
+    "button": "a button",
+    "grade": "the level of experience",
+    "player": "the player",
+    "somebody": "somebody",
 }
 
 
@@ -42,13 +54,18 @@ class NameIndex:
     values: Mapping[str, Mapping[str, str | float | bool]]
     stages: Mapping[str, tuple[str, ...]]
     controls: tuple[str, ...]
+    buttons: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
 
     def type_of(self, key: str) -> str:
         """The type a key names, empty when it names nothing."""
         if key in PURSES:
             return "purse"
+        if key == GRADE:
+            return "grade"
         if key in self.controls:
             return "control"
+        if key in EFFECTS and key not in self.things:
+            return "effect"
         return self.things[key][0] if key in self.things else ""
 
     def candidates(self, use: NameUse, this: str) -> tuple[str, ...]:
@@ -60,6 +77,11 @@ class NameIndex:
             found |= PURSES
         if "control" in use.types:
             found |= set(self.controls)
+        if "grade" in use.types:
+            found.add(GRADE)
+        if "effect" in use.types:
+            found |= set(EFFECTS)
+        found |= {t for t in ("player", "somebody") if t in use.types}
         if "object" in use.types and this:
             found.add("this")
         return tuple(sorted(found))
@@ -68,6 +90,10 @@ class NameIndex:
         assert use.owner is not None
         owner = this if use.owner.text == "this" else use.owner.text
         kind, record = self.things.get(owner, ("", None))
+        if kind in ("object", "kind") and use.types == ("button",):
+            return self.buttons.get(owner, ())
+        if kind in ("item", "role"):
+            return ("equipped",) if kind == "item" else ("filled", *self._objects())
         if kind in ("object", "kind"):
             return self.states[owner] if use.types == ("state",) else (*self.states[owner], "gone")
         if kind == "quest":
@@ -75,6 +101,9 @@ class NameIndex:
         if kind == "fact" and isinstance(record, Fact):
             return ("no", "yes") if record.type == "yes_no" else ()
         return ()
+
+    def _objects(self) -> tuple[str, ...]:
+        return tuple(sorted(k for k, (t, _) in self.things.items() if t == "object"))
 
 
 def index_of(project: Project) -> NameIndex:
@@ -84,20 +113,31 @@ def index_of(project: Project) -> NameIndex:
     states: dict[str, tuple[str, ...]] = {}
     values: dict[str, Mapping[str, str | float | bool]] = {}
     stages: dict[str, tuple[str, ...]] = {}
+    buttons: dict[str, tuple[str, ...]] = {}
     for key, (_, record) in things.items():
         if isinstance(record, Kind):
             states[key], values[key] = tuple(s.key for s in record.design.states), record.design.values
+            buttons[key] = _buttons(record.design)
         elif isinstance(record, Object):
             design = resolved(kinds[record.kind], record) if record.kind in kinds else Design()
             states[key], values[key] = tuple(s.key for s in design.states), design.values
+            buttons[key] = _buttons(design)
         elif isinstance(record, Quest):
             stages[key] = tuple(s.key for s in record.stages)
-    return NameIndex(things, states, values, stages, tuple(c.key for c in project.controls))
+    return NameIndex(things, states, values, stages, tuple(c.key for c in project.controls), buttons)
+
+
+def _buttons(design: Design) -> tuple[str, ...]:
+    return tuple(b.key for p in design.prompts for b in p.buttons)
 
 
 def text_problems(tree: Any, index: NameIndex, this: str = "") -> list[Problem]:
-    """Names in a tree that name nothing, or the wrong thing. `this` is the key of the owner, if any."""
-    return [p for use in name_uses(tree) if (p := _use_problem(use, index, this))]
+    """Names in a tree that name nothing, or the wrong thing, and what cannot be said there.
+
+    `this` is the key of the object or kind that owns the text, empty for any other owner.
+    """
+    wrong = [p for use in name_uses(tree) if (p := _use_problem(use, index, this))]
+    return wrong + limit_problems(tree, this)
 
 
 def _use_problem(use: NameUse, index: NameIndex, this: str) -> Problem | None:
@@ -109,7 +149,7 @@ def _use_problem(use: NameUse, index: NameIndex, this: str) -> Problem | None:
     if use.owner is not None:
         return _owned_problem(use, index, this)
     if word.text in SELVES:
-        if word.text == "this" and "object" in use.types and this:
+        if (word.text == "this" and "object" in use.types and this) or word.text in use.types:
             return None
         return Problem(
             "name_wrong_type", f"“{word.text}” cannot stand here.", f"Name {_wanted(use.types)}.", _place(word)
@@ -155,7 +195,9 @@ def _owned_problem(use: NameUse, index: NameIndex, this: str) -> Problem | None:
     what = (
         "stage"
         if kind == "quest" and use.types == ("stage",)
-        else {"fact": "value", "quest": "status"}.get(kind, "state")
+        else {"fact": "value", "quest": "status", "item": "condition", "role": "condition"}.get(
+            kind, "button" if use.types == ("button",) else "state"
+        )
     )
     near = ", ".join(could) if could else "a number"
     return Problem(

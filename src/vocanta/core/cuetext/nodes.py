@@ -46,10 +46,11 @@ class Text:
 
 @dataclass(frozen=True, slots=True)
 class Moment:
-    """What a cue waits for: used, held, near, away, entered, left, or `?`."""
+    """What a cue waits for: used, held, near … or `?`. `of` is the quest of a stage."""
 
     verb: str
     word: Word | None = None
+    of: Word | None = None
     span: Span = field(default=NOWHERE, compare=False)
 
 
@@ -136,6 +137,44 @@ class Can:
 
 
 @dataclass(frozen=True, slots=True)
+class Tally:
+    """How often something was `used`, `heard`, `visited`, or how many were `gained`."""
+
+    subject: Word
+    verb: str
+    how: str
+    count: Number
+    span: Span = field(default=NOWHERE, compare=False)
+
+
+@dataclass(frozen=True, slots=True)
+class Around:
+    """The player, somebody or something tagged is `in reach of` or `in the way of` an object."""
+
+    who: Word
+    how: str
+    thing: Word
+    span: Span = field(default=NOWHERE, compare=False)
+
+
+@dataclass(frozen=True, slots=True)
+class Inside:
+    """The player is in an area, a level or a zone."""
+
+    who: Word
+    place: Word
+    span: Span = field(default=NOWHERE, compare=False)
+
+
+@dataclass(frozen=True, slots=True)
+class Chance:
+    """One in so many times."""
+
+    one_in: Number
+    span: Span = field(default=NOWHERE, compare=False)
+
+
+@dataclass(frozen=True, slots=True)
 class HoleNeed:
     """A need that is not written yet."""
 
@@ -166,7 +205,25 @@ class Or:
     span: Span = field(default=NOWHERE, compare=False)
 
 
-Need = Has | Holds | Is | Compare | Place | Between | Met | Heard | Can | HoleNeed | Not | And | Or
+Need = (
+    Has
+    | Holds
+    | Is
+    | Compare
+    | Place
+    | Between
+    | Met
+    | Heard
+    | Can
+    | Tally
+    | Around
+    | Inside
+    | Chance
+    | HoleNeed
+    | Not
+    | And
+    | Or
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -258,12 +315,143 @@ class Talk:
     span: Span = field(default=NOWHERE, compare=False)
 
 
-@dataclass(frozen=True, slots=True)
-class Sound:
-    """A sound, at an object."""
+Offset = tuple[Number, Number]
+"""How far beside a place, metres east and north."""
 
-    sound: Word
+
+@dataclass(frozen=True, slots=True)
+class Show:
+    """A `sound` or an `effect`, at an object, with an offset; the next step may wait for its end."""
+
+    verb: str
+    what: Word
     at: Word | None = None
+    offset: Offset | None = None
+    wait: bool = False
+    span: Span = field(default=NOWHERE, compare=False)
+
+
+@dataclass(frozen=True, slots=True)
+class Change:
+    """Change n of one item into m of another, or refuse."""
+
+    item: Word
+    into: Word
+    count: Number | None = None
+    gives: Number | None = None
+    span: Span = field(default=NOWHERE, compare=False)
+
+
+@dataclass(frozen=True, slots=True)
+class Gear:
+    """`equip` an item or `put away` one."""
+
+    verb: str
+    item: Word
+    span: Span = field(default=NOWHERE, compare=False)
+
+
+@dataclass(frozen=True, slots=True)
+class Limit:
+    """`suspend` an ability until it is granted again, or `revoke` it."""
+
+    verb: str
+    ability: Word
+    span: Span = field(default=NOWHERE, compare=False)
+
+
+@dataclass(frozen=True, slots=True)
+class PutAt:
+    """Put an object, or a copy of a kind, at a place; `at` None is where it stood. `most` copies at a time."""
+
+    what: Word
+    at: Word | None
+    offset: Offset | None = None
+    most: Number | None = None
+    span: Span = field(default=NOWHERE, compare=False)
+
+
+@dataclass(frozen=True, slots=True)
+class Scatter:
+    """Scatter copies of a kind around a place."""
+
+    count: Number
+    what: Word
+    around: Word | None
+    within: Number
+    most: Number | None = None
+    span: Span = field(default=NOWHERE, compare=False)
+
+
+@dataclass(frozen=True, slots=True)
+class Drop:
+    """Drop copies of a kind at the feet of somebody."""
+
+    what: Word
+    feet: Word
+    count: Number | None = None
+    most: Number | None = None
+    span: Span = field(default=NOWHERE, compare=False)
+
+
+@dataclass(frozen=True, slots=True)
+class Fill:
+    """Fill a role with an object."""
+
+    role: Word
+    thing: Word
+    span: Span = field(default=NOWHERE, compare=False)
+
+
+@dataclass(frozen=True, slots=True)
+class Later:
+    """The owner's *later*: brought `by` a carrier, `after` a time, or at the next change of `area`."""
+
+    how: str
+    carrier: Word | None = None
+    seconds: Number | None = None
+    span: Span = field(default=NOWHERE, compare=False)
+
+
+@dataclass(frozen=True, slots=True)
+class MovePlayer:
+    """Move the player to an object, an area or where an exit leads."""
+
+    place: Word
+    span: Span = field(default=NOWHERE, compare=False)
+
+
+@dataclass(frozen=True, slots=True)
+class ExitStep:
+    """`open exit` or `close exit`."""
+
+    verb: str
+    exit: Word
+    span: Span = field(default=NOWHERE, compare=False)
+
+
+@dataclass(frozen=True, slots=True)
+class Down:
+    """Down the player or a character."""
+
+    who: Word
+    span: Span = field(default=NOWHERE, compare=False)
+
+
+@dataclass(frozen=True, slots=True)
+class EndLevel:
+    """End the level `won` or `lost`, at once or after some seconds."""
+
+    outcome: str
+    after: Number | None = None
+    span: Span = field(default=NOWHERE, compare=False)
+
+
+@dataclass(frozen=True, slots=True)
+class CountUp:
+    """Count an objective up by one, by hand."""
+
+    objective: Word
     span: Span = field(default=NOWHERE, compare=False)
 
 
@@ -324,7 +512,20 @@ Step = (
     | Move
     | Say
     | Talk
-    | Sound
+    | Show
+    | Change
+    | Gear
+    | Limit
+    | PutAt
+    | Scatter
+    | Drop
+    | Fill
+    | Later
+    | MovePlayer
+    | ExitStep
+    | Down
+    | EndLevel
+    | CountUp
     | Wait
     | WaitForIt
     | Marking

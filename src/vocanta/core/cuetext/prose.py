@@ -10,6 +10,7 @@ from dataclasses import asdict, dataclass
 from typing import Any
 
 from . import nodes as n
+from .roles import QUEST_MOMENTS
 
 Naming = Callable[[str, str], str]
 """Gives the shown words for a name: `naming(text, owner)`; the owner is the key a state or stage belongs to, or empty."""
@@ -19,7 +20,7 @@ Naming = Callable[[str, str], str]
 class Token:
     """A piece of prose. `role` is plain, moment, need or step; `slot` says how it can be changed, empty for not at all:
 
-    `word` a name, `number`, `seconds`, `wording`, `need` or `step` a whole phrase by its first word, `moment`.
+    `word` a name, `number`, `seconds`, `metres`, `wording`, `need` or `step` a whole phrase by its first word, `moment`.
     """
 
     text: str
@@ -68,7 +69,8 @@ class _Prose:
     def number(self, number: n.Number, unit: str = "") -> None:
         shown = "…" if number.value is None else f"{number.value:g}{unit}"
         value = n.HOLE if number.value is None else f"{number.value:g}"
-        self.tokens.append(Token(shown, self.role, "seconds" if unit else "number", *number.span, value))
+        slot = {" s": "seconds", " m": "metres"}.get(unit, "number")
+        self.tokens.append(Token(shown, self.role, slot, *number.span, value))
 
     def wording(self, text: n.Text) -> None:
         shown = "…" if text.value is None else f"“{text.value}”"
@@ -123,22 +125,54 @@ def inserts_of_cue(cue: n.CueTree, text: str) -> list[Insert]:
     return [*found, Insert("otherwise", after_steps, "\notherwise\n  ?")]
 
 
+_MOMENT_WORDS = {
+    "used": "it is ",
+    "held": "it is ",
+    "near": "whoever counts comes ",
+    "away": "whoever counts goes ",
+    "touched": "the player has ",
+    "looked at": "it is ",
+    "struck": "it is ",
+    "downed": "it is ",
+    "changed": "it has ",
+    "entered": "the player has ",
+    "left": "the player has ",
+    "chosen": "the player has ",
+    "gained": "the player has ",
+    "lost": "the player has ",
+    "heard": "the player has ",
+    "started": "the level has ",
+    "later": "",
+    "stage": "",
+    "met": "",
+}
+_MOMENT_LEADS = {
+    "touched": "touched it",
+    "stage": "the stage ",
+    "met": "the objective is met: ",
+    "later": "later comes",
+}
+_WITH_A_NAME = {"downed": "", "changed": ""}
+
+
 def _moment(p: _Prose, moment: n.Moment) -> None:
-    words = {
-        "used": "it is ",
-        "held": "it is ",
-        "near": "the player comes ",
-        "away": "the player goes ",
-        "entered": "",
-        "left": "",
-        n.HOLE: "",
-    }
-    p.plain("When " + words[moment.verb])
+    """*When it is used*; with a name: *when oil is gained*, *when Dry Feet is done*."""
+    named = moment.word is not None
+    p.plain("When " + (_WITH_A_NAME if named else _MOMENT_WORDS).get(moment.verb, _MOMENT_WORDS.get(moment.verb, "")))
     p.role = "moment"
-    p.lead("…" if moment.verb == n.HOLE else moment.verb, "moment", moment.span)
-    if moment.word is not None:
-        p.plain(" with " if moment.verb in ("used", "held") else " ")
+    if moment.word is not None and moment.verb in (*QUEST_MOMENTS, *_WITH_A_NAME):
         p.word(moment.word)
+        p.lead(f" is {moment.verb}", "moment", moment.span)
+    else:
+        p.lead("…" if moment.verb == n.HOLE else _MOMENT_LEADS.get(moment.verb, moment.verb), "moment", moment.span)
+        if moment.word is not None:
+            if moment.verb not in ("stage", "met"):
+                p.plain({"used": " with ", "held": " with ", "struck": " by "}.get(moment.verb, " "))
+            p.word(moment.word, moment.of.text if moment.of else "")
+        if moment.of is not None:
+            p.plain(" of ")
+            p.word(moment.of)
+            p.plain(" is reached")
     p.role = "plain"
 
 
@@ -216,6 +250,31 @@ def _relation(p: _Prose, need: n.Need) -> None:
         case n.Can(ability):
             p.lead("the player can use ", "need", need.span)
             p.word(ability)
+        case _:
+            _sensed(p, need)
+
+
+_TALLY_LEADS = {"used": " was used ", "heard": " was heard ", "visited": " was visited ", "gained": " was gained "}
+
+
+def _sensed(p: _Prose, need: n.Need) -> None:
+    match need:
+        case n.Tally(subject, verb, how, count):
+            p.word(subject)
+            p.lead(_TALLY_LEADS[verb] + ("" if how == "at least" else f"{how} "), "need", need.span)
+            p.number(count)
+            p.between(" times")
+        case n.Around(who, how, thing):
+            p.word(who)
+            p.lead(f" is {how} ", "need", need.span)
+            p.word(thing)
+        case n.Inside(who, place):
+            p.word(who)
+            p.lead(" is in ", "need", need.span)
+            p.word(place)
+        case n.Chance(one_in):
+            p.lead("chance has it, one in ", "need", need.span)
+            p.number(one_in)
 
 
 def _steps(p: _Prose, steps: tuple[n.Step, ...]) -> None:
@@ -233,7 +292,7 @@ def _one_step(p: _Prose, step: n.Step) -> None:
         if isinstance(part, str):
             (
                 p.between
-                if p.tokens[-1:] and p.tokens[-1].role == "step" and part.startswith(" ")
+                if p.tokens[-1:] and p.tokens[-1].role == "step" and part.startswith((" ", ","))
                 else lambda t: p.lead(t, "step", step.span)
             )(part)
         elif isinstance(part, tuple):
@@ -241,11 +300,24 @@ def _one_step(p: _Prose, step: n.Step) -> None:
         elif isinstance(part, n.Text):
             p.wording(part)
         elif isinstance(part, n.Number):
-            p.number(part, " s" if isinstance(step, n.Wait) else "")
+            p.number(part)
+        elif isinstance(part, _Measure):
+            p.number(part.number, part.unit)
     p.role = before
 
 
-def _step_parts(step: n.Step) -> Iterator[str | tuple[n.Word, str] | n.Number | n.Text]:
+@dataclass(frozen=True, slots=True)
+class _Measure:
+    """A number with its unit."""
+
+    number: n.Number
+    unit: str
+
+
+Part = str | tuple[n.Word, str] | n.Number | n.Text | _Measure
+
+
+def _step_parts(step: n.Step) -> Iterator[Part]:
     """A step as its words in order; a tuple is a name with the owner it belongs to."""
     match step:
         case n.Set(target, value):
@@ -253,11 +325,11 @@ def _step_parts(step: n.Step) -> Iterator[str | tuple[n.Word, str] | n.Number | 
         case n.SetNext(target, states):
             yield from ("set ", (target, ""), " to the next state" if not states else " to the next of ")
             for number, state in enumerate(states):
-                yield from (*((" , ",) if number else ()), (state, target.text))
-        case n.Add(number, target):
-            yield from ("add ", number, " to ", (target, ""))
+                yield from (*((", ",) if number else ()), (state, target.text))
+        case n.Add(amount, target):
+            yield from ("add ", amount, " to ", (target, ""))
         case n.Hand(verb, item, count):
-            yield from (f"{verb} ", *((count, " ") if count else ()), (item, ""))
+            yield from (f"{verb} ", *_counted(count), (item, ""))
         case n.Grant(ability, uses):
             yield from ("grant ", (ability, ""), *((" for ", uses, " uses") if uses else ()))
         case n.QuestStep(verb, quest, for_good):
@@ -268,16 +340,18 @@ def _step_parts(step: n.Step) -> Iterator[str | tuple[n.Word, str] | n.Number | 
             yield from _more_parts(step)
 
 
-def _more_parts(step: n.Step) -> Iterator[str | tuple[n.Word, str] | n.Number | n.Text]:
+def _counted(count: n.Number | None) -> tuple[Part, ...]:
+    return (count, " ") if count else ()
+
+
+def _more_parts(step: n.Step) -> Iterator[Part]:
     match step:
         case n.Say(text):
             yield from ("say ", text)
         case n.Talk(conversation):
             yield from ("open the talk ", (conversation, ""))
-        case n.Sound(sound, at):
-            yield from ("sound ", (sound, ""), *((" at ", (at, "")) if at else ()))
         case n.Wait(seconds):
-            yield from ("wait ", seconds)
+            yield from ("wait ", _Measure(seconds, " s"))
         case n.WaitForIt():
             yield "wait for it"
         case n.Marking(verb, target):
@@ -286,5 +360,65 @@ def _more_parts(step: n.Step) -> Iterator[str | tuple[n.Word, str] | n.Number | 
             yield from ("remove ", (target, ""))
         case n.Meet(objective):
             yield from ("count as met ", (objective, ""))
-        case _:
+        case n.CountUp(objective):
+            yield from ("count one more for ", (objective, ""))
+        case n.HoleStep():
             yield "…"
+        case _:
+            yield from _placing_parts(step)
+
+
+def _placing_parts(step: n.Step) -> Iterator[Part]:
+    match step:
+        case n.Show(verb, what, at, offset, wait):
+            shown = "play the sound " if verb == "sound" else "show the effect "
+            yield from (shown, (what, ""), *((" at ", (at, "")) if at else ()), *_beside(offset))
+            yield from (" and wait for its end",) if wait else ()
+        case n.PutAt(what, at, offset, most):
+            yield from ("put ", (what, ""), *((" at ", (at, "")) if at else (" where it stood",)))
+            yield from (*_beside(offset), *_at_most(most))
+        case n.Scatter(count, what, around, within, most):
+            yield from ("scatter ", count, " ", (what, ""), *((" around ", (around, "")) if around else (_STOOD,)))
+            yield from (" within ", _Measure(within, " m"), *_at_most(most))
+        case n.Drop(what, feet, count, most):
+            yield from ("drop ", *_counted(count), (what, ""), " at the feet of ", (feet, ""), *_at_most(most))
+        case n.Later(_, carrier, seconds):
+            when = ("by ", (carrier, "")) if carrier else ("after ", _Measure(seconds, " s")) if seconds else None
+            yield from ("let it come later ", *(when or ("at the next area",)))
+        case _:
+            yield from _ruling_parts(step)
+
+
+_STOOD = " around where it stood"
+
+
+def _beside(offset: n.Offset | None) -> tuple[Part, ...]:
+    if offset is None:
+        return ()
+    return (" beside it by ", _Measure(offset[0], " m"), " east and ", _Measure(offset[1], " m"), " north")
+
+
+def _at_most(most: n.Number | None) -> tuple[Part, ...]:
+    return (", at most ", most, " at a time") if most else ()
+
+
+def _ruling_parts(step: n.Step) -> Iterator[Part]:
+    match step:
+        case n.Change(item, into, count, gives):
+            yield from ("change ", *_counted(count), (item, ""), " into ", *_counted(gives), (into, ""))
+        case n.Gear(verb, item):
+            yield from (f"{verb} ", (item, ""))
+        case n.Limit(verb, ability):
+            yield from (f"{verb} ", (ability, ""))
+        case n.Fill(role, thing):
+            yield from ("fill the role ", (role, ""), " with ", (thing, ""))
+        case n.MovePlayer(place):
+            yield from ("move the player to ", (place, ""))
+        case n.ExitStep(verb, exit):
+            yield from (f"{verb} the exit ", (exit, ""))
+        case n.Down(who):
+            yield from ("down ", (who, ""))
+        case n.EndLevel(outcome, after):
+            yield from (f"end the level {outcome}", *((" after ", _Measure(after, " s")) if after else ()))
+        case _:
+            raise AssertionError(f"no words for {step}")

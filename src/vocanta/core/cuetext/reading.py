@@ -119,6 +119,7 @@ _SPECIAL = {
     "LPAR": ("(",),
     "RPAR": (")",),
     "COMMA": (",",),
+    "METRES": ("metres, such as 1.5 m",),
     "ITS": ("its and the name of a value",),
 }
 
@@ -133,6 +134,11 @@ def _shown(name: str) -> tuple[str, ...]:
 
 def _span(meta: Any) -> n.Span:
     return (meta.start_pos, meta.end_pos) if not meta.empty else n.NOWHERE
+
+
+def _spaced(token: Any) -> str:
+    """A token of several words with single spaces."""
+    return " ".join(str(token).split())
 
 
 def _number(token: Token | None) -> n.Number | None:
@@ -158,8 +164,10 @@ class _Builder(Transformer):  # type: ignore[type-arg]
         return n.Number(value, self._leaf(parts[0]))
 
     def seconds(self, meta: Any, parts: list[Token]) -> n.Number:
-        value = None if parts[0] == n.HOLE else float(str(parts[0]).rstrip("s").strip())
+        value = None if parts[0] == n.HOLE else float(str(parts[0]).rstrip("sm").strip())
         return n.Number(value, self._leaf(parts[0]))
+
+    metres = seconds
 
     def string(self, meta: Any, parts: list[Token]) -> n.Text:
         raw = str(parts[0])
@@ -180,10 +188,13 @@ class _Builder(Transformer):  # type: ignore[type-arg]
     otherwise = steps
 
     def moment_plain(self, meta: Any, parts: list[Token]) -> n.Moment:
-        return n.Moment(str(parts[0]), None, self._leaf(parts[0]))
+        return n.Moment(_spaced(parts[0]), None, None, self._leaf(parts[0]))
+
+    def moment_stage(self, meta: Any, parts: list[Any]) -> n.Moment:
+        return n.Moment("stage", parts[1], parts[2], self._leaf(parts[0]))
 
     def moment_control(self, meta: Any, parts: list[Any]) -> n.Moment:
-        return n.Moment(str(parts[0]), parts[1], self._leaf(parts[0]))
+        return n.Moment(str(parts[0]), parts[1], None, self._leaf(parts[0]))
 
     moment_place = moment_control
 
@@ -230,7 +241,22 @@ class _Builder(Transformer):  # type: ignore[type-arg]
         return n.Met(parts[0], _span(meta))
 
     def heard(self, meta: Any, parts: list[Any]) -> n.Heard:
-        return n.Heard(parts[0], parts[1], _span(meta))
+        return n.Heard(parts[1], parts[2], _span(meta))
+
+    def tally(self, meta: Any, parts: list[Any]) -> Any:
+        if len(parts) == 1:
+            return str(parts[0])
+        subject, verb, how, count = parts
+        return n.Tally(subject, verb, _spaced(how) if how else "at least", count, _span(meta))
+
+    def around(self, meta: Any, parts: list[Any]) -> n.Around:
+        return n.Around(parts[0], _spaced(parts[1]), parts[2], _span(meta))
+
+    def inside(self, meta: Any, parts: list[Any]) -> n.Inside:
+        return n.Inside(parts[0], parts[1], _span(meta))
+
+    def chance(self, meta: Any, parts: list[Any]) -> n.Chance:
+        return n.Chance(parts[0], _span(meta))
 
     def can(self, meta: Any, parts: list[Any]) -> n.Can:
         return n.Can(parts[0], _span(meta))
@@ -262,7 +288,9 @@ class _Builder(Transformer):  # type: ignore[type-arg]
     def quest_end(self, meta: Any, parts: list[Any]) -> n.QuestStep:
         return n.QuestStep(" ".join(str(parts[0]).split()), parts[1], parts[2] is not None, _span(meta))
 
-    def move(self, meta: Any, parts: list[Any]) -> n.Move:
+    def move(self, meta: Any, parts: list[Any]) -> n.Move | n.MovePlayer:
+        if parts[0].text == "player":
+            return n.MovePlayer(parts[1], _span(meta))
         return n.Move(parts[0], parts[1], _span(meta))
 
     def say(self, meta: Any, parts: list[Any]) -> n.Say:
@@ -271,8 +299,65 @@ class _Builder(Transformer):  # type: ignore[type-arg]
     def talk(self, meta: Any, parts: list[Any]) -> n.Talk:
         return n.Talk(parts[0], _span(meta))
 
-    def sound(self, meta: Any, parts: list[Any]) -> n.Sound:
-        return n.Sound(parts[0], parts[1], _span(meta))
+    def offset(self, meta: Any, parts: list[Any]) -> n.Offset:
+        return parts[0], parts[1]
+
+    def most(self, meta: Any, parts: list[Any]) -> n.Number:
+        number: n.Number = parts[0]
+        return number
+
+    def stood(self, meta: Any, parts: list[Any]) -> None:
+        return None
+
+    def show(self, meta: Any, parts: list[Any]) -> n.Show:
+        verb, what, at, offset, wait = parts
+        return n.Show(str(verb), what, at, offset, wait is not None, _span(meta))
+
+    def change(self, meta: Any, parts: list[Any]) -> n.Change:
+        count, item, gives, into = parts
+        return n.Change(item, into, _number(count), _number(gives), _span(meta))
+
+    def gear(self, meta: Any, parts: list[Any]) -> n.Gear:
+        return n.Gear(_spaced(parts[0]), parts[1], _span(meta))
+
+    def limit(self, meta: Any, parts: list[Any]) -> n.Limit:
+        return n.Limit(str(parts[0]), parts[1], _span(meta))
+
+    def put(self, meta: Any, parts: list[Any]) -> n.PutAt:
+        what, at, offset, most = parts
+        return n.PutAt(what, at, offset, most, _span(meta))
+
+    def scatter(self, meta: Any, parts: list[Any]) -> n.Scatter:
+        count, what, around, within, most = parts
+        return n.Scatter(count, what, around, within, most, _span(meta))
+
+    def drop(self, meta: Any, parts: list[Any]) -> n.Drop:
+        count, what, feet, most = parts
+        return n.Drop(what, feet, _number(count), most, _span(meta))
+
+    def fill(self, meta: Any, parts: list[Any]) -> n.Fill:
+        return n.Fill(parts[0], parts[1], _span(meta))
+
+    def later_by(self, meta: Any, parts: list[Any]) -> n.Later:
+        return n.Later("by", parts[1], None, _span(meta))
+
+    def later_after(self, meta: Any, parts: list[Any]) -> n.Later:
+        return n.Later("after", None, parts[1], _span(meta))
+
+    def later_area(self, meta: Any, parts: list[Any]) -> n.Later:
+        return n.Later("area", None, None, _span(meta))
+
+    def exit_step(self, meta: Any, parts: list[Any]) -> n.ExitStep:
+        return n.ExitStep(_spaced(parts[0]).split()[0], parts[1], _span(meta))
+
+    def down(self, meta: Any, parts: list[Any]) -> n.Down:
+        return n.Down(parts[0], _span(meta))
+
+    def end_level(self, meta: Any, parts: list[Any]) -> n.EndLevel:
+        return n.EndLevel(str(parts[0]), parts[1], _span(meta))
+
+    def count(self, meta: Any, parts: list[Any]) -> n.CountUp:
+        return n.CountUp(parts[0], _span(meta))
 
     def wait(self, meta: Any, parts: list[Any]) -> n.Wait:
         return n.Wait(parts[0], _span(meta))

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import copy
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from ..project.names import KEY
 from .nodes import Span
 from .reading import CueTextError, read_cue, read_needs, read_steps
-from .roles import PURSES, SELVES, STATUSES, name_uses
+from .roles import EFFECTS, GRADE, PURSES, SELVES, STATUSES, name_uses
 
 _TEXTS: dict[tuple[str, str], Callable[[str], Any]] = {
     ("cue", "text"): read_cue,
@@ -19,6 +21,7 @@ _TEXTS: dict[tuple[str, str], Callable[[str], Any]] = {
     ("line", "steps"): read_steps,
     ("reply", "needs"): read_needs,
     ("reply", "steps"): read_steps,
+    ("namedneed", "text"): read_needs,
 }
 _FIELDS: dict[str, tuple[str, ...]] = {
     "project": ("first_level",),
@@ -26,9 +29,15 @@ _FIELDS: dict[str, tuple[str, ...]] = {
     "quest": ("offered_by",),
     "conversation": ("talker",),
     "line": ("speaker", "then"),
+    "exit": ("to_level",),
+    "ability": ("gear",),
     "objective": ("marker",),
 }
-
+_LISTS: dict[str, tuple[str, ...]] = {"objective": ("targets",), "area": ("drops_to",)}
+"""Fields that are lists of names."""
+_FIXED = frozenset({"yes", "no", "gone", "equipped", "filled", *EFFECTS})
+DESIGN_LISTS = ("tags", "suspends", "reach.who")
+"""Places of a design that are lists of names."""
 
 SIBLING = "@sibling"
 """The owner of a reference from one stage to another of the same quest."""
@@ -62,14 +71,66 @@ def references_of(record_type: str, data: Mapping[str, Any]) -> Iterator[Referen
     for field in _FIELDS.get(record_type, ()):
         if data.get(field) not in (None, "", "?", "stays_here", "done"):
             yield Reference(field, data[field])
-    if record_type == "objective":
-        yield from (Reference("targets", t) for t in data.get("targets", ()) if t and t != "?")
+    for holder in _LISTS.get(record_type, ()):
+        yield from (Reference(holder, name) for name in data.get(holder, ()) if name and name != "?")
+    if record_type in ("kind", "object"):
+        yield from _in_design(record_type, data)
     if record_type == "stage" and data.get("then") not in (None, "", "?", "done"):
         yield Reference("then", data["then"], None, SIBLING)
     if record_type == "reply" and data.get("then") not in (None, "", "?", "stays_here"):
         yield Reference("then", data["then"])
     for field in text_fields(record_type):
         yield from _in_text(record_type, field, str(data.get(field) or ""))
+
+
+def _in_design(record_type: str, data: Mapping[str, Any]) -> Iterator[Reference]:
+    """Names in a kind's design, or in an object's own values: tags, abilities, what a value stands for."""
+    holder = "design" if record_type == "kind" else "own"
+    for path, value in design_names(record_type, data.get(holder) or {}):
+        yield Reference(f"{holder}:{path}", value)
+
+
+def design_names(record_type: str, holder: Mapping[str, Any]) -> Iterator[tuple[str, str]]:
+    """The (path, name) pairs in a design, or in own values by path; words that are no names are left out."""
+    for path in DESIGN_LISTS:
+        found = _at(holder, path) if record_type == "kind" else holder.get(path)
+        yield from ((path, v) for v in found or () if isinstance(v, str) and v not in ("", "?", *_WHO))
+    values = holder.get("values", {}) if record_type == "kind" else {}
+    own = {k.removeprefix("values."): v for k, v in holder.items() if k.startswith("values.")}
+    for name, value in {**values, **(own if record_type == "object" else {})}.items():
+        if isinstance(value, str) and KEY.match(value):
+            yield f"values.{name}", value
+
+
+def renamed_in_design(record_type: str, holder: Mapping[str, Any], names: Mapping[str, str]) -> dict[str, Any]:
+    """A design, or own values by path, with other names put in place of some; a name that becomes `?` leaves a list."""
+    put: dict[str, Any] = copy.deepcopy(dict(holder))
+    for path, value in list(design_names(record_type, holder)):
+        if value not in names:
+            continue
+        new = names[value]
+        inside, last = (put, path) if record_type == "object" else _holder_of(put, path)
+        if path in DESIGN_LISTS:
+            inside[last] = [names.get(v, v) for v in inside[last] if names.get(v, v) != "?"]
+        else:
+            inside[last] = new
+    return put
+
+
+def _holder_of(data: dict[str, Any], path: str) -> tuple[dict[str, Any], str]:
+    *way, last = path.split(".")
+    for part in way:
+        data = data[part]
+    return data, last
+
+
+_WHO = ("player", "characters")
+
+
+def _at(data: Any, path: str) -> Any:
+    for part in path.split("."):
+        data = data.get(part) if isinstance(data, Mapping) else None
+    return data
 
 
 def _in_text(record_type: str, field: str, text: str) -> Iterator[Reference]:
@@ -80,8 +141,20 @@ def _in_text(record_type: str, field: str, text: str) -> Iterator[Reference]:
         return
     for use in name_uses(tree):
         word = use.word
-        fixed = word.is_hole or word.text in SELVES or word.text in PURSES or word.text.startswith("its ")
-        if fixed or "control" in use.types or word.text in ("yes", "no", "gone") or word.text.lstrip("-").isdigit():
+        fixed = (
+            word.is_hole
+            or word.text in SELVES
+            or word.text in PURSES
+            or word.text == GRADE
+            or word.text.startswith("its ")
+        )
+        if (
+            fixed
+            or "control" in use.types
+            or "button" in use.types
+            or word.text in _FIXED
+            or word.text.lstrip("-").isdigit()
+        ):
             continue
         if use.owner is None:
             yield Reference(field, word.text, word.span)

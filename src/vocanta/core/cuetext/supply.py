@@ -43,9 +43,14 @@ def _count(record_type: str, field: str, text: str, given: Counter[str], asked: 
         return
     for node in n.nodes_in(tree):
         match node:
-            case n.Hand("give", item) | n.Grant(item) | n.Sound(item):
+            case n.Hand("give", item) | n.Grant(item) | n.Show(_, item) | n.Fill(item):
                 given[item.text] += 1
+            case n.Change(item, into):
+                asked[item.text] += 1
+                given[into.text] += 1
             case n.Set(target) | n.Add(_, target):
                 given[target.text] += 1
+            case n.Tally(item) | n.Limit(_, item):
+                asked[item.text] += 1
             case n.Has(item) | n.Holds(item) | n.Is(item) | n.Compare(item) | n.Can(item) | n.Hand("take", item):
                 asked[item.text] += 1

@@ -39,11 +39,10 @@ def write_moment(moment: n.Moment) -> str:
     """A moment without its *when*."""
     if moment.word is None:
         return moment.verb
-    return (
-        f"{moment.verb} with {moment.word.text}"
-        if moment.verb in ("used", "held")
-        else f"{moment.verb} {moment.word.text}"
-    )
+    if moment.of is not None:
+        return f"stage {moment.word.text} of {moment.of.text}"
+    joint = {"used": " with", "held": " with", "struck": " by"}.get(moment.verb, "")
+    return f"{moment.verb}{joint} {moment.word.text}"
 
 
 def write_need(need: n.Need) -> str:
@@ -68,6 +67,8 @@ def write_need(need: n.Need) -> str:
             return f"heard {line.text}" + (f" by {by.text}" if by else "")
         case n.Can(ability):
             return f"can {ability.text}"
+        case n.Tally() | n.Around() | n.Inside() | n.Chance():
+            return _sensed_need(need)
         case n.Not(inner):
             return f"not {write_need(inner)}"
         case n.And(needs):
@@ -76,6 +77,19 @@ def write_need(need: n.Need) -> str:
             return f"({_joined(needs, 'or')})"
         case n.HoleNeed():
             return n.HOLE
+
+
+def _sensed_need(need: n.Tally | n.Around | n.Inside | n.Chance) -> str:
+    match need:
+        case n.Tally(subject, verb, how, count):
+            amount = "" if how == "at least" else f"{how} "
+            return f"{subject.text} {verb} {amount}{_whole(count)} times"
+        case n.Around(who, how, thing):
+            return f"{who.text} {how} {thing.text}"
+        case n.Inside(who, place):
+            return f"{who.text} in {place.text}"
+        case n.Chance(one_in):
+            return f"chance one in {_whole(one_in)}"
 
 
 def _joined(needs: tuple[n.Need, ...], word: str) -> str:
@@ -110,8 +124,6 @@ def _other_step(step: n.Step) -> str:
             return f"say {quoted(text.value)}"
         case n.Talk(conversation):
             return f"open conversation {conversation.text}"
-        case n.Sound(sound, at):
-            return f"sound {sound.text}" + (f" at {at.text}" if at else "")
         case n.Wait(seconds):
             return f"wait {_seconds(seconds)}"
         case n.WaitForIt():
@@ -122,8 +134,58 @@ def _other_step(step: n.Step) -> str:
             return f"remove {target.text}"
         case n.Meet(objective):
             return f"meet {objective.text}"
-        case _:
+        case n.CountUp(objective):
+            return f"count {objective.text}"
+        case n.HoleStep():
             return n.HOLE
+        case _:
+            return _placing_step(step)
+
+
+def _placing_step(step: n.Step) -> str:
+    """Steps that show, put or bring something."""
+    match step:
+        case n.Show(verb, what, at, offset, wait):
+            return f"{verb} {what.text}" + (f" at {at.text}{_offset(offset)}" if at else "") + " and wait" * wait
+        case n.PutAt(what, at, offset, most):
+            where = f"at {at.text}" if at else "where it stood"
+            return f"put {what.text} {where}{_offset(offset)}{_most(most)}"
+        case n.Scatter(count, what, around, within, most):
+            where = around.text if around else "where it stood"
+            return f"scatter {_whole(count)} {what.text} around {where} within {_metres(within)}{_most(most)}"
+        case n.Drop(what, feet, count, most):
+            words = ["drop", _count(count), what.text, "at the feet of", feet.text]
+            return " ".join(w for w in words if w) + _most(most)
+        case n.Later(_, carrier, seconds):
+            if carrier is not None:
+                return f"later by {carrier.text}"
+            return f"later after {_seconds(seconds)}" if seconds is not None else "later at the next area"
+        case _:
+            return _ruling_step(step)
+
+
+def _ruling_step(step: n.Step) -> str:
+    """Steps that change what the player has, may do, or where the player is."""
+    match step:
+        case n.Change(item, into, count, gives):
+            words = ["change", _count(count), item.text, "into", _count(gives), into.text]
+            return " ".join(w for w in words if w)
+        case n.Gear(verb, item):
+            return f"{verb} {item.text}"
+        case n.Limit(verb, ability):
+            return f"{verb} {ability.text}"
+        case n.Fill(role, thing):
+            return f"fill {role.text} with {thing.text}"
+        case n.MovePlayer(place):
+            return f"move player to {place.text}"
+        case n.ExitStep(verb, exit):
+            return f"{verb} exit {exit.text}"
+        case n.Down(who):
+            return f"down {who.text}"
+        case n.EndLevel(outcome, after):
+            return f"end level {outcome}" + (f" after {_seconds(after)}" if after is not None else "")
+        case _:
+            raise AssertionError(f"no words for {step}")
 
 
 def quoted(value: str | None) -> str:
@@ -144,6 +206,18 @@ def _whole(number: n.Number) -> str:
 
 def _count(number: n.Number | None) -> str:
     return "" if number is None else _whole(number)
+
+
+def _metres(number: n.Number) -> str:
+    return n.HOLE if number.value is None else f"{number.value:g} m"
+
+
+def _offset(offset: n.Offset | None) -> str:
+    return "" if offset is None else f" by {_metres(offset[0])}, {_metres(offset[1])}"
+
+
+def _most(most: n.Number | None) -> str:
+    return "" if most is None else f" at most {_whole(most)}"
 
 
 def _seconds(number: n.Number) -> str:

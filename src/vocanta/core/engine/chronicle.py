@@ -24,6 +24,7 @@ class Entry:
     origin: str
     cause: str
     at: str = ""
+    spot: tuple[float, float] | None = None
 
     def as_data(self) -> dict[str, Any]:
         """The entry as plain data."""
@@ -35,6 +36,7 @@ class Entry:
             "origin": self.origin,
             "cause": self.cause,
             **({"at": self.at} if self.at else {}),
+            **({"spot": list(self.spot)} if self.spot else {}),
         }
 
 
@@ -59,6 +61,20 @@ def sentence(told: Told, words: Words) -> str:
         "hold_begun": f"{name} is being held",
         "hold_broken": f"Let go of {name}",
         "focus": f"Focus on {name}",
+        "queued": f"{name} moves; it is used again when it has arrived",
+        "put_away": f"{name} put away",
+        "equipped": f"{name} in hand",
+        "suspended": f"Ability {name} suspended",
+        "revoked": f"Ability {name} is gone",
+        "put": f"{name} comes to be there",
+        "sent": f"{name} sets out",
+        "delivered": f"What {name} waited for has come",
+        "player_downed": "The player is downed, and comes back where the level was entered",
+        "downed": f"{name} is downed",
+        "risen": f"{name} is up again",
+        "fresh": f"{name} starts over",
+        "exit_open": f"The exit {name} is open",
+        "exit_close": f"The exit {name} is closed",
         "points_nowhere": f"{name} has no such stage to go on to",
     }
     if told.what in simple:
@@ -80,8 +96,22 @@ def _detailed(told: Told, details: Mapping[str, Any], name: str, words: Words) -
             return f"{name}: {details['value']}"
         case "notice":
             return f"“{details['text']}”"
-        case "sound":
-            return f"Sound: {name}"
+        case "sound" | "effect":
+            return f"{told.what.capitalize()}: {name}"
+        case "filled":
+            return f"{name} is {words.name(str(details['with']))} from now on"
+        case "later":
+            return f"{name}: {details['how']}"
+        case "moved":
+            return f"Moved to {words.name(told.subject.partition(':')[2])}"
+        case "ending":
+            return f"The level will be {told.subject} in {details['after']:g} s"
+        case "ended":
+            return f"The level is {told.subject}"
+        case "struck":
+            return f"{name} struck by {words.name(str(details['by']))}"
+        case "missed":
+            return f"{name}: {details['why']}"
         case "stage":
             return f"{name} is now at {words.stage(told.subject, str(details['stage']))}"
         case "quest":

@@ -1,4 +1,4 @@
-"""A run: one walk through a level. The order of a tick is the order of `tick`; it is the same for every replay."""
+"""A run: one walk through a project's levels. The order of a tick is the order of `tick`; the same for every replay."""
 
 from __future__ import annotations
 
@@ -6,32 +6,41 @@ import math
 from dataclasses import dataclass
 
 from ..progress.compiling import cell_map, compiled
+from ..progress.layout import Layout
 from ..progress.onerow import RowOutcome, RowWalk
 from ..progress.ops import Told
 from ..progress.program import Action, Program
 from ..project.problems import Problem, ProjectError
 from ..project.records import Line, Project
-from ..space.cells import Cells, cells_of
+from ..space.cells import cells_of
 from ..space.ways import Way
+from .chances import Chances
 from .chronicle import TICKS_A_SECOND, Entry, sentence
-from .inputs import Input
+from .errands import Errands
+from .inputs import STILL, Input
 from .moving import Mover
-from .scene import Scene, scene_of
-from .sensing import Senses
+from .scene import Scene, movables, scene_of
+from .sensing import LivePrompt, Senses
 from .talking import voice_ticks, wording_number
 from .wording import Words
+from .world import World
 
 TICK_S = 1.0 / TICKS_A_SECOND
 
 
 @dataclass(frozen=True, slots=True)
 class Start:
-    """Where a run begins: a place, and columns that differ from the beginning (an *as if*). No place: the level's start."""
+    """Where a run begins: a place, and columns that differ from the beginning (an *as if*). No place: the level's start.
+
+    `seed` is what chances and scattering draw from.
+    """
 
     x: float | None = None
     y: float | None = None
     facing_deg: float | None = None
     puts: tuple[tuple[str, int], ...] = ()
+    level: str = ""
+    seed: int = 0
 
 
 @dataclass
@@ -63,16 +72,18 @@ class Run:
     """
 
     def __init__(self, project: Project, start: Start | None = None):
-        start = start or Start()
-        level = next((lv for lv in project.levels if lv.key == project.first_level), None)
+        self.start = start = start or Start()
+        wanted = start.level or project.first_level
+        level = next((lv for lv in project.levels if lv.key == wanted), None)
         if level is None:
             raise ProjectError(
                 [Problem("no_level", "There is no level to start in.", "Make a level first.", "project/first_level")]
             )
         self.project, self.cells = project, cells_of(project)
         self.program: Program = compiled(project, cell_map(self.cells, project))
-        self.scene: Scene = scene_of(project, level)
-        self.words = Words(project)
+        assert self.program.layout is not None
+        self.layout: Layout = self.program.layout
+        self.words = Words(project, self.layout)
         self.row: list[int] = [c.start for c in self.program.columns]
         self.tick_number = 0
         self.chronicle: list[Entry] = []
@@ -82,20 +93,64 @@ class Run:
         self.held: set[str] = set()
         self.clocks: dict[str, int] = {}
         self.way: Way = []
+        self.where: dict[str, tuple[str, float, float, float]] = {}
+        """Where things are that were put somewhere: level, x, y, turn."""
+        self._movable = movables(self.layout)
+        self._down = {k: self.layout.column("down", k) for k in self.layout.mentions.downed if self.has(f"down:{k}")}
         self._cause = "start"
         self._area = ""
+        self._stages: dict[str, tuple[Scene, Mover, Senses]] = {}
         for name, value in start.puts:
             self.row[self.program.table.number(name)] = value
-        self.mover = Mover(self, start)
-        self.senses = Senses(self)
+        self.chances, self.errands, self.world = Chances(self), Errands(self), World(self)
+        x = level.start_x_m if start.x is None else start.x
+        y = level.start_y_m if start.y is None else start.y
+        self.enter(level.key, x, y, level.start_facing_deg if start.facing_deg is None else start.facing_deg)
         self._begin()
 
     def _begin(self) -> None:
-        self._tell_outcome(self._walk().start(), None)
-        self._enter_cell()
+        cell = self.cells.at(self.scene.level.key, self.mover.x, self.mover.y)
+        self.row[self.program.table.number("cell")] = max(cell, 0)
+        if self.scene.level.key != self.project.first_level:
+            self.row[self.program.table.number("entry")] = self.layout.entries.index(f"start:{self.scene.level.key}")
+        self.chances.draw()
+        self._tell_outcome(self._walk().start(begins=not self.start.puts), None)
+        self._look_at_waits()
+        self.world.landed = self.row[self.program.table.number("cell")]
         self.senses.sense()
         self._sensed_changes()
         self.senses.focus()
+
+    # --- where the player is
+
+    def enter(self, level: str, x: float, y: float, facing_deg: float) -> None:
+        """The player stands in a level. Another level's things stay as they are until it is entered again."""
+        elsewhere = bool(self._stages) and self.scene.level.key != level
+        if elsewhere:
+            self.senses.leave()
+        if level not in self._stages:
+            scene = scene_of(self.layout, next(lv for lv in self.project.levels if lv.key == level))
+            self._stages[level] = (scene, Mover(self, scene, x, y, facing_deg), Senses(self, scene))
+            self.world.lay_out(self._stages[level][1])
+        self.scene: Scene
+        self.mover: Mover
+        self.senses: Senses
+        self.scene, self.mover, self.senses = self._stages[level]
+        if elsewhere:
+            self.mover.look_again()
+            self.world.lay_out(self.mover)
+        self.mover.stand(x, y, facing_deg)
+
+    def is_here(self, key: str, level: str) -> bool:
+        """Whether an object is in a level: where it was put, else where it was placed."""
+        if key not in self._movable:
+            return True
+        return (self.where[key][0] if key in self.where else self.layout.placed[key].level) == level
+
+    def is_down(self, key: str) -> bool:
+        """Whether a character is downed."""
+        column = self._down.get(key)
+        return column is not None and bool(self.row[column])
 
     # --- reading
 
@@ -103,9 +158,14 @@ class Run:
         """The value of a column by name."""
         return self.row[self.program.table.number(column)]
 
-    def cells_here(self) -> Cells:
-        """The cells of the project."""
-        return self.cells
+    def has(self, column: str) -> bool:
+        """Whether there is a column of that name."""
+        return self.program.table.has(column)
+
+    @property
+    def ended(self) -> bool:
+        """Whether the level is over."""
+        return bool(self.value("ended"))
 
     # --- one tick
 
@@ -113,18 +173,21 @@ class Run:
         """One thirtieth of a second; what happened in it, in order."""
         begun = len(self.chronicle)
         self.tick_number += 1
+        if self.ended:
+            given = STILL
         pressed = self._take_input(given)
         due = self._run_clocks()
         self.mover.move(given, TICK_S)
+        due += self.errands.arrived()
         self.senses.sense()
         self.senses.focus()
         for action in due:
-            self._act(action, cause=f"clock:{action.name}")
+            self.act(action, cause=f"clock:{action.name}")
         self._sensed_changes()
         for control in pressed:
             self._press(control)
         self._advance_hold()
-        self._talk_input(given)
+        self._choose(given)
         self.senses.focus()
         return self.chronicle[begun:]
 
@@ -155,10 +218,12 @@ class Run:
     # --- acting
 
     def _walk(self) -> RowWalk:
-        return RowWalk(self.program, self.row, self._hear, self.off)
+        return RowWalk(self.program, self.row, self.hear, self.off)
 
-    def _act(self, action: Action, cause: str, *, attempt: bool = False) -> RowOutcome:
+    def act(self, action: Action, cause: str, *, attempt: bool = False) -> RowOutcome:
+        """Carry out one action, settled, with chances drawn for it."""
         self._cause = cause
+        self.chances.draw()
         outcome = self._walk().act(action, attempt=attempt)
         self._tell_outcome(outcome, action)
         self._look_at_waits()
@@ -168,7 +233,7 @@ class Run:
         if outcome.chasing:
             if action is not None:
                 self.off |= {action.group}
-            self._hear(
+            self.hear(
                 Told("fault", "", (("groups", ", ".join(outcome.chasing)),)), action.origin if action else "start"
             )
             self.mover.look_again()
@@ -183,87 +248,110 @@ class Run:
                 self.clocks.pop(name, None)
 
     def _sensed_changes(self) -> None:
+        """What the player's place alone brings about: cells, exits, near and away, leaving a talk."""
         self._enter_cell()
-        for number in self.senses.changed:
-            key = self.scene.objects[number].thing.key
-            near = bool(self.senses.inside[number])
-            self._act(self.program.by_name[f"{'come_near' if near else 'go_away'}:{key}"], cause=f"reach:{key}")
+        for name in self.senses.changes:
+            self.act(self.program.by_name[name], cause=f"reach:{name.partition(':')[2]}")
         if self.speech is not None and f"leave:{self.speech.line.key}" in self.program.by_name:
-            self._act(self.program.by_name[f"leave:{self.speech.line.key}"], cause="walked out of reach")
+            self.act(self.program.by_name[f"leave:{self.speech.line.key}"], cause="walked out of reach")
+        exit = self.world.exit_here()
+        if exit is not None:
+            self.act(exit, cause="walking")
+            self.senses.sense()
+            self._sensed_changes()
 
     def _enter_cell(self) -> None:
         column = self.program.table.number("cell")
         cell = self.cells.at(self.scene.level.key, self.mover.x, self.mover.y, self.row[column])
         if cell < 0 or cell == self.row[column]:
             return
-        outcome = self._act(self.program.by_name[f"cross:{cell}"], cause="walking")
-        if not outcome.took_effect:
+        outcome = self.act(self.program.by_name[f"cross:{cell}"], cause="walking")
+        if not outcome.took_effect and self.cells.cells[cell].level == self.scene.level.key:
             walk = self._walk()
             walk.put(column, cell)
             self._tell_outcome(walk.settle(), None)
 
     def _press(self, control: str) -> None:
         prompt = self.senses.prompts.get(control)
-        if prompt is None or self.speech is not None:
+        if self.speech is not None:
+            return
+        if prompt is None:
+            self.world.strike(control)
             return
         key = self.scene.objects[prompt.number].thing.key
         self._cause = f"{control} at {key}"
         if prompt.hold_ticks and prompt.usable:
             self.hold = Hold(control, prompt.number, prompt.hold_ticks)
-            self._hear(Told("hold_begun", key), f"object/{key}")
+            self.hear(Told("hold_begun", key), f"object/{key}")
         elif prompt.action is not None:
-            self._act(prompt.action, cause=f"{control} at {key}", attempt=True)
+            self.act(prompt.action, cause=f"{control} at {key}", attempt=True)
         else:
-            self._hear(Told("unmet", key, (("need", "nothing happens here yet"),)), f"object/{key}")
+            self.hear(Told("unmet", key, (("need", "nothing happens here yet"),)), f"object/{key}")
 
     def _advance_hold(self) -> None:
         hold = self.hold
         if hold is None:
             return
         prompt = self.senses.prompts.get(hold.control)
-        if hold.control not in self.held or (
-            not hold.done and (prompt is None or prompt.number != hold.number or not prompt.usable)
-        ):
+        if hold.control not in self.held or (not hold.done and not self._still_held(hold, prompt)):
             if not hold.done:
-                self._hear(Told("hold_broken", self.scene.objects[hold.number].thing.key), "input")
+                self.hear(Told("hold_broken", self.scene.objects[hold.number].thing.key), "input")
             self.hold = None
         elif not hold.done and prompt is not None and prompt.action is not None:
             hold.ticks += 1
             if hold.ticks >= hold.total:
                 hold.done = True
-                self._act(prompt.action, cause=f"{hold.control} held at {self.scene.objects[hold.number].thing.key}")
+                self.act(prompt.action, cause=f"{hold.control} held at {self.scene.objects[hold.number].thing.key}")
 
-    def _talk_input(self, given: Input) -> None:
+    @staticmethod
+    def _still_held(hold: Hold, prompt: LivePrompt | None) -> bool:
+        return prompt is not None and prompt.number == hold.number and prompt.usable
+
+    def _choose(self, given: Input) -> None:
+        """An answer, a button of the panel on screen, or skipping a voice."""
         speech = self.speech
         if speech is None:
-            return
-        if given.choose:
+            button = next(
+                (b for p in self.senses.prompts.values() for b in p.buttons if given.choose and b.key == given.choose),
+                None,
+            )
+            if button is not None and button.action is not None:
+                self.act(button.action, cause=f"button {given.choose}", attempt=True)
+        elif given.choose:
             action = self.program.by_name.get(f"reply:{speech.line.key}/{given.choose}")
             if action is not None:
-                self._act(action, cause=f"answer {given.choose}")
+                self.act(action, cause=f"answer {given.choose}")
         elif given.skip:
             speech.left = 0
-            self._act(self.program.by_name[f"voice:{speech.line.key}"], cause="skipped")
+            self.act(self.program.by_name[f"voice:{speech.line.key}"], cause="skipped")
 
     # --- hearing what progress tells
 
-    def _hear(self, told: Told, origin: str) -> None:
+    def hear(self, told: Told, origin: str) -> None:
         """Take in what happened: the picture follows it, the chronicle keeps it."""
-        if told.what in ("state", "turned_back", "removed"):
-            self.mover.follow(told.subject)
-        elif told.what == "arrived":
-            self.mover.arrived(told.subject)
-        elif told.what == "line":
-            self._speak(told)
-        elif told.what == "talk_ended":
-            self.speech = None
-        elif told.what == "crossed":
-            if told.subject in ("", self._area):
-                return
-            self._area = told.subject
-        text = sentence(told, self.words)
-        at = str(dict(told.details).get("at", ""))
-        self.chronicle.append(Entry(self.tick_number, told.what, told.subject, text, origin, self._cause, at))
+        match told.what:
+            case "state" | "turned_back" | "removed" | "downed" | "risen" | "fresh":
+                self.world.follow(told)
+            case "arrived":
+                self.mover.arrived(told.subject)
+            case "line":
+                self._speak(told)
+            case "talk_ended":
+                self.speech = None
+            case "moved" | "player_downed" | "put" | "sent":
+                self.world.take_in(told)
+            case "crossed":
+                if told.subject in ("", self._area):
+                    return
+                self._area = told.subject
+        self._write(told, origin)
+
+    def _write(self, told: Told, origin: str) -> None:
+        details = dict(told.details)
+        spot = self.world.spot(details) if told.what in ("sound", "effect") else None
+        text, at = sentence(told, self.words), str(details.get("at", ""))
+        entry = Entry(self.tick_number, told.what, told.subject, text, origin, self._cause, at, spot)
+        self.chronicle.append(entry)
 
     def _speak(self, told: Told) -> None:
         details = dict(told.details)

@@ -2,71 +2,91 @@
 
 from __future__ import annotations
 
+import dataclasses
+from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cached_property
 
 import numpy as np
+import shapely
 from shapely.geometry.base import BaseGeometry
 
-from ..progress.layout import Placed
-from ..project.designs import resolved
-from ..project.records import Design, Level, Project
+from ..progress.layout import Layout
+from ..progress.mentions import Placed
+from ..project.records import Level
 from ..space.bodies import Pose, Solid, pose_of, solid_of, swept_shape
 from ..space.floor import Floor, floor_of
 from ..space.geometry import Floats
 from ..space.reaches import Reaches
 
 
-@dataclass(frozen=True)
 class Scene:
-    """A level laid out: object numbers are places in `objects`, in order of creation."""
+    """A level laid out: object numbers are places in `objects`, in order of creation.
 
-    level: Level
-    floor: Floor
-    objects: tuple[Placed, ...]
-    reaches: Reaches
-    middles: Floats
-    """Where each object was placed, shape (objects, 2)."""
+    Things that a run puts somewhere are in the scene of every level where they may come to be; `place` moves them.
+    """
 
-    @cached_property
-    def number(self) -> dict[str, int]:
-        """The number of each object by key."""
-        return {one.thing.key: i for i, one in enumerate(self.objects)}
+    def __init__(self, level: Level, objects: Sequence[Placed], carriers: frozenset[str] = frozenset()):
+        self.level, self.floor = level, floor_of(level)
+        self.objects = list(objects)
+        self.number = {one.thing.key: i for i, one in enumerate(self.objects)}
+        self.reaches = Reaches([(o.thing, o.design) for o in self.objects])
+        self.middles = np.array([(o.thing.x_m, o.thing.y_m) for o in self.objects], dtype=float).reshape(-1, 2)
+        self.heights = np.zeros(len(self.objects))
+        self.sizes = np.zeros(len(self.objects))
+        self.solids: list[tuple[Solid, ...]] = [() for _ in self.objects]
+        self.swept: dict[int, BaseGeometry] = {}
+        self.walkers = tuple(i for i, one in enumerate(self.objects) if _walks(one) or one.thing.key in carriers)
+        floors = _floors(self.floor, self.middles)
+        for number in range(len(self.objects)):
+            self._lay(number, float(floors[number]))
 
-    @cached_property
-    def solids(self) -> tuple[tuple[Solid, ...], ...]:
-        """For each object its solid in each state."""
-        return tuple(tuple(solid_of(o.thing, o.design, pose_of(s)) for s in o.design.states) for o in self.objects)
+    def _lay(self, number: int, floor_m: float) -> None:
+        """Work out what follows from where an object is placed."""
+        one = self.objects[number]
+        self.solids[number] = tuple(solid_of(one.thing, one.design, pose_of(s)) for s in one.design.states)
+        x, y = self.middles[number]
+        farthest = max(float(np.hypot(s.x - x, s.y - y)) + s.reach_m for s in self.solids[number])
+        self.sizes[number] = farthest if one.design.body.shape != "none" else 0.0
+        self.heights[number] = self.reaches.floor[number] = floor_m
+        if one.design.motion.stay_clear:
+            self.swept[number] = swept_shape(one.thing, one.design)
 
-    @cached_property
-    def sizes(self) -> Floats:
-        """For each object how far any of its solids comes from where it was placed, metres."""
-
-        def farthest(i: int) -> float:
-            x, y = self.middles[i]
-            return max(float(np.hypot(s.x - x, s.y - y)) + s.reach_m for s in self.solids[i])
-
-        return np.array([farthest(i) if o.design.body.shape != "none" else 0.0 for i, o in enumerate(self.objects)])
-
-    @cached_property
-    def swept(self) -> dict[int, BaseGeometry]:
-        """What each stay-clear object passes over."""
-        return {i: swept_shape(o.thing, o.design) for i, o in enumerate(self.objects) if o.design.motion.stay_clear}
-
-    @cached_property
-    def walkers(self) -> tuple[int, ...]:
-        """The characters that walk a round."""
-        return tuple(i for i, o in enumerate(self.objects) if o.design.walks and len(o.thing.round) > 1)
+    def place(self, number: int, x: float, y: float, turn_deg: float) -> None:
+        """Put an object somewhere else, on the floor there."""
+        one = self.objects[number]
+        thing = dataclasses.replace(one.thing, x_m=x, y_m=y, turn_deg=turn_deg)
+        self.objects[number] = dataclasses.replace(one, thing=thing)
+        self.middles[number] = (x, y)
+        row = Reaches([(thing, one.design)])
+        self.reaches.put(number, float(row.x[0]), float(row.y[0]), turn_deg)
+        self._lay(number, self.floor.height_at(x, y))
 
 
-def scene_of(project: Project, level: Level) -> Scene:
-    """The scene of one level."""
-    kinds = {k.key: k for k in project.kinds}
-    objects = tuple(
-        Placed(o, resolved(kinds[o.kind], o) if o.kind in kinds else Design(), level.key) for o in level.objects
-    )
-    middles = np.array([(o.thing.x_m, o.thing.y_m) for o in objects], dtype=float).reshape(-1, 2)
-    return Scene(level, floor_of(level), objects, Reaches([(o.thing, o.design) for o in objects]), middles)
+def _walks(one: Placed) -> bool:
+    return one.design.walks and len(one.thing.round) > 1
+
+
+def _floors(floor: Floor, points: Floats) -> Floats:
+    """The floor height at each point of shape (n, 2), shape (n,); 0 outside all areas. The first area there counts."""
+    heights, known = np.zeros(len(points)), np.zeros(len(points), dtype=bool)
+    for area, polygon in zip(floor.areas, floor.polygons, strict=True):
+        here = shapely.intersects_xy(polygon, points[:, 0], points[:, 1]) & ~known
+        heights[here] = area.floor_m
+        known |= here
+    return heights
+
+
+def movables(layout: Layout) -> frozenset[str]:
+    """The objects that a run may put into any level: copies without one, carriers, whatever a step puts."""
+    loose = {key for key, one in layout.placed.items() if one.pool and not one.level}
+    return frozenset(loose | set(layout.mentions.carriers) | layout.mentions.put)
+
+
+def scene_of(layout: Layout, level: Level) -> Scene:
+    """The scene of one level, with everything that may come to be there."""
+    loose = movables(layout)
+    objects = [one for key, one in layout.placed.items() if one.level == level.key or key in loose]
+    return Scene(level, objects, frozenset(layout.mentions.carriers))
 
 
 @dataclass

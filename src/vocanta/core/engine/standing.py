@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from ..progress.layout import CellMap, lay_out
 from ..project.records import Level, Project
 from ..space.bodies import Solid, in_the_way
 from ..space.geometry import nearest_on
@@ -20,10 +21,10 @@ def standing_before(project: Project, key: str) -> Spot | None:
 
     Deterministic: the nearest ring first, then the least turn away from the front.
     """
-    level = next((lv for lv in project.levels if lv.key == project.first_level), None)
-    if level is None or key not in {o.key for o in level.objects}:
+    level = next((lv for lv in project.levels if key in {o.key for o in lv.objects}), None)
+    if level is None:
         return None
-    scene = scene_of(project, level)
+    scene = scene_of(lay_out(project, CellMap()), level)
     number = scene.number[key]
     one = scene.objects[number]
     reach = one.design.reach
@@ -65,7 +66,7 @@ def _bodies(scene: Scene) -> list[Solid]:
     return [
         solids[0]
         for one, solids in zip(scene.objects, scene.solids, strict=True)
-        if one.design.body.shape != "none" and one.design.states[0].blocks
+        if one.thing.there_at_start and one.design.body.shape != "none" and one.design.states[0].blocks
     ]
 
 

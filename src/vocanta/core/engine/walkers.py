@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from ..space.ways import Way, Ways
 
 KEEP_CLEAR_M = 0.1
+REPLAN_M = 0.5
 
 
 @dataclass
@@ -22,6 +23,13 @@ class Walker:
     stops: tuple[tuple[float, float], ...]
     next_stop: int = 1
     way: Way = field(default_factory=list)
+    goal: tuple[float, float] | None = None
+    """Where an errand leads just now; None on the round."""
+
+    def towards(self, goal: tuple[float, float] | None) -> None:
+        """Walk to a place of an errand, or None: back to the round. A goal that moved by less than 0.5 m keeps the way."""
+        if goal is None or self.goal is None or math.dist(goal, self.goal) > REPLAN_M:
+            self.goal, self.way = goal, []
 
     def step(self, seconds: float, ways: Ways, others: list[tuple[float, float, float]], talking: bool) -> None:
         """Walk on for some seconds; `others` are discs (x, y, radius) not to be walked into. Stands while talking."""
@@ -47,6 +55,13 @@ class Walker:
                 self.way.pop(0)
 
     def _plan(self, ways: Ways) -> bool:
+        if self.goal is not None:
+            if math.dist(self.goal, (self.x, self.y)) < 1e-6:
+                return False
+            self.way = ways.way((self.x, self.y), self.goal) or []
+            return bool(self.way)
+        if len(self.stops) < 2:
+            return False
         goal = self.stops[self.next_stop % len(self.stops)]
         self.next_stop = (self.next_stop + 1) % len(self.stops)
         way = ways.way((self.x, self.y), goal)

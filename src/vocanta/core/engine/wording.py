@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
+from typing import Any
 
 from ..cuetext import nodes as n
 from ..cuetext.prose import prose_of_needs
 from ..cuetext.reading import CueTextError, read_needs
-from ..cuetext.roles import STATUSES
-from ..progress.layout import Layout, lay_out
+from ..cuetext.roles import GRADE, STATUSES
+from ..progress.layout import CellMap, Layout, lay_out
 from ..project.records import Project
 
 _PLACEHOLDER = re.compile(r"\{([a-z_]+)(?::([a-z0-9_]+))?\}")
@@ -18,11 +19,11 @@ _PLACEHOLDER = re.compile(r"\{([a-z_]+)(?::([a-z0-9_]+))?\}")
 class Words:
     """Names and values of a project in words, for one program's rows."""
 
-    def __init__(self, project: Project):
+    def __init__(self, project: Project, layout: Layout | None = None):
         self.project = project
-        self.layout: Layout = lay_out(project, ("",), 0)
-        self.names: dict[str, str] = {o.key: o.name for lv in project.levels for o in lv.objects}
-        for group in (
+        self.layout: Layout = layout or lay_out(project, CellMap())
+        self.names: dict[str, str] = {key: one.thing.name for key, one in self.layout.placed.items()}
+        groups: list[Iterable[Any]] = [
             project.items,
             project.facts,
             project.abilities,
@@ -30,11 +31,19 @@ class Words:
             project.sounds,
             project.conversations,
             project.controls,
-        ):
+            project.kinds,
+            project.roles,
+            project.tags,
+            project.named_needs,
+            project.levels,
+        ]
+        for group in groups:
             self.names |= {r.key: r.name for r in group}
         self.names |= {a.key: a.name for lv in project.levels for a in lv.areas}
+        self.names |= {e.key: e.name for lv in project.levels for e in lv.exits}
         self.names |= {o.key: o.name for q in project.quests for s in q.stages for o in s.objectives}
         self.names |= {"money": project.money_name, "experience": "experience"}
+        self.names |= {GRADE: "level of experience", "player": "the player", "somebody": "somebody"}
         self.stage_names = {(q.key, s.key): s.name for q in project.quests for s in q.stages}
         self._lines = {line.key: line for talk in project.conversations for line in talk.lines}
         self.controls = {c.key: c for c in project.controls}

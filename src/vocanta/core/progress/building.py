@@ -12,7 +12,7 @@ from .guards import ALWAYS, Guard, both, columns_of, equals
 from .layout import Layout
 from .needs import Meaning, guard_of
 from .ops import Op
-from .program import Action, Branch, Condition, Group, Listens, Segment
+from .program import Action, Branch, Condition, Group, Hears, Listens, Segment, Wait, Waiting
 from .steps import one_segment, segments_of
 from .texts import Texts
 
@@ -28,6 +28,12 @@ class Building:
     settling: list[str] = field(default_factory=list)
     listeners: list[Listens] = field(default_factory=list)
     at_start: list[str] = field(default_factory=list)
+    first: list[str] = field(default_factory=list)
+    """Groups of our own that settle before all others: what leaving and entering a level brings."""
+    arrivals: dict[str, tuple[Op, ...]] = field(default_factory=dict)
+    begins: list[str] = field(default_factory=list)
+    hears: list[Hears] = field(default_factory=list)
+    timers: list[Waiting] = field(default_factory=list)
     used_objectives: dict[str, list[str]] = field(default_factory=dict)
     talked_objectives: dict[str, list[str]] = field(default_factory=dict)
 
@@ -41,6 +47,19 @@ class Building:
         self.add_group(group)
         self.settling.append(group.name)
         self.listeners += listens
+
+    def add_hearing(self, group: Group, occurrence: str) -> None:
+        """Take in a group that settles after each occurrence."""
+        self.add_listening(group)
+        self.hears.append(Hears(group.name, occurrence))
+
+    def add_clock(self, name: str, subject: str, column: int, value: int, seconds: float, ops: Sequence[Op]) -> None:
+        """Take in a clock that runs while a column has a value, and the action of its running out."""
+        guard, origin = equals(column, value), f"object/{subject}" if subject in self.layout.placed else subject
+        self.add_group(Group(name, origin, (plain_branch(origin, guard, ops),)))
+        action = Action(name, "clock", subject, guard, name, origin)
+        self.actions.append(action)
+        self.timers.append(Waiting(column, value, Wait(seconds), action))
 
     def follow(self, group: Group, guards: Iterable[Guard]) -> None:
         """Take in a group that is read whenever a column of the guards changes, and once at the start."""
@@ -74,6 +93,7 @@ def _condition(top: Top, meaning: Meaning) -> Condition:
 
 def cue_branch(building: Building, tree: CueTree, origin: str, meaning: Meaning) -> Branch:
     """One cue as a branch, with a column for where it waits if it waits."""
+    meaning = meaning.at(origin)
     conditions = conditions_of(tree.tops, meaning)
     segments = segments_of(tree.steps, meaning)
     waits = -1
@@ -103,4 +123,4 @@ def add_resumes(building: Building, subject: str, branch: Branch) -> None:
 def written_segment(building: Building, text: str, place: str, this: str = "", *, gifts: bool = False) -> Segment:
     """The steps of a text that belongs to no cue, as one segment."""
     steps: tuple[Step, ...] = building.texts.steps(text, place, this)
-    return one_segment(steps, Meaning(building.layout, this), gifts=gifts)
+    return one_segment(steps, Meaning(building.layout, this, place), gifts=gifts)

@@ -9,7 +9,23 @@ from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, field
 
 from .guards import All, AtLeast, Guard, Within
-from .ops import Flag, If, Op, Plus, Put, PutNext, RefuseIf, Tell, Told, ToState, TurnBack, can_refuse
+from .ops import (
+    Flag,
+    Happen,
+    If,
+    Op,
+    Plus,
+    Put,
+    PutBy,
+    PutCopies,
+    PutNext,
+    RefuseIf,
+    Tell,
+    Told,
+    ToState,
+    TurnBack,
+    can_refuse,
+)
 from .program import MOST_PASSES, Action, Branch, Condition, Group, Listens, Program, Segment
 
 Row = list[int]
@@ -65,9 +81,11 @@ class RowWalk:
             took = self._continue(group.branches[0], action.segment) if resumes else self._read(group)
         return self._settled(took)
 
-    def start(self) -> RowOutcome:
-        """Flag everything that is read once at the start of a run, then settle."""
+    def start(self, *, begins: bool = True) -> RowOutcome:
+        """Flag everything that is read once at the start of a run, then settle. `begins`: the level begins too."""
         self._flag(self.program.at_start)
+        if begins:
+            self._flag(self.program.begins)
         return self._settled(True)
 
     def put(self, column: int, value: int) -> None:
@@ -174,6 +192,12 @@ class RowWalk:
             match op:
                 case Put(column, value):
                     self._write(column, value)
+                case Happen(occurrence):
+                    self.flags.update(self.program.heard_by.get(occurrence, ()))
+                case PutBy(column, by, values):
+                    self._write(column, values[self.row[by]])
+                case PutCopies():
+                    self._put_copies(op)
                 case PutNext(column, table, lowest):
                     self._write(column, table[self.row[column] - lowest])
                 case ToState(key, state, moving, table, timed):
@@ -201,6 +225,16 @@ class RowWalk:
         if timed:
             self._write(moving, self.row[state] + 1)
         self._write(state, new)
+
+    def _put_copies(self, op: PutCopies) -> None:
+        free = [copy for copy in op.copies if not self.row[copy.exists]]
+        if len(free) < op.count:
+            self._refused(op.refusal)
+        for copy in free[: op.count]:
+            for column, value in copy.resets:
+                self._write(column, value)
+            self._write(copy.exists, 1)
+            self._tell(Told(op.told.what, copy.key, op.told.details), self._origin)
 
     def _plus(self, op: Plus) -> None:
         wanted = self.row[op.column] + op.amount

@@ -75,6 +75,41 @@ class Flag:
 
 
 @dataclass(frozen=True, slots=True)
+class Happen:
+    """An occurrence: every group that hears it is flagged."""
+
+    occurrence: str
+
+
+@dataclass(frozen=True, slots=True)
+class PutBy:
+    """Set a column to what a table gives for the value of another."""
+
+    column: int
+    by: int
+    table: tuple[int, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Copy:
+    """One copy that a step may put: its `exists` column and what its other columns start from."""
+
+    key: str
+    exists: int
+    resets: tuple[tuple[int, int], ...]
+
+
+@dataclass(frozen=True, slots=True)
+class PutCopies:
+    """Bring so many copies into being, the first that are not there; refused whole where too few are left."""
+
+    copies: tuple[Copy, ...]
+    count: int
+    told: Told
+    refusal: Told
+
+
+@dataclass(frozen=True, slots=True)
 class RefuseIf:
     """Refuse the segment where a guard holds."""
 
@@ -99,13 +134,13 @@ class Tell:
     columns: tuple[tuple[str, int], ...] = field(default=())
 
 
-Op = Put | PutNext | ToState | TurnBack | Plus | Flag | RefuseIf | If | Tell
+Op = Put | PutBy | PutCopies | PutNext | ToState | TurnBack | Plus | Flag | Happen | RefuseIf | If | Tell
 
 
 def can_refuse(ops: Iterable[Op]) -> bool:
     """Whether any of the operations can refuse its segment."""
     return any(
-        isinstance(op, RefuseIf)
+        isinstance(op, RefuseIf | PutCopies)
         or (isinstance(op, Plus) and not op.clamped)
         or (isinstance(op, If) and (can_refuse(op.then) or can_refuse(op.otherwise)))
         for op in ops

@@ -12,6 +12,7 @@ import numpy as np
 from ..project.problems import Problem
 from .columns import Column, ColumnTable, Rows
 from .guards import ALWAYS, Guard, GuardTable
+from .layout import Layout
 from .ops import Op
 
 MOST_PASSES = 64
@@ -70,7 +71,23 @@ class Group:
     """Where the written cues begin: branches of our own stand before them, and are not asked for a refusal."""
 
 
-Kind = Literal["use", "hold", "reply", "voice", "leave", "resume", "arrive", "near", "away", "cross"]
+Kind = Literal[
+    "use",
+    "hold",
+    "choose",
+    "strike",
+    "reply",
+    "voice",
+    "leave",
+    "resume",
+    "arrive",
+    "clock",
+    "deliver",
+    "near",
+    "away",
+    "cross",
+    "exit",
+]
 
 
 @dataclass(frozen=True, slots=True)
@@ -107,6 +124,14 @@ class Listens:
     values: frozenset[int] = frozenset()
 
 
+@dataclass(frozen=True, slots=True)
+class Hears:
+    """A group flagged whenever something occurs: a line heard, a stage reached, somebody downed …"""
+
+    group: str
+    occurrence: str
+
+
 @dataclass(frozen=True)
 class Program:
     """A compiled project. Groups that listen stand in settling order in `settling`."""
@@ -117,10 +142,13 @@ class Program:
     settling: tuple[str, ...]
     listeners: tuple[Listens, ...]
     at_start: tuple[str, ...]
+    """Groups read once at the start of a run."""
+    begins: tuple[str, ...] = ()
+    """Groups read at the start of a run that does not begin from a chosen point."""
+    hears: tuple[Hears, ...] = ()
+    timers: tuple[Waiting, ...] = ()
     problems: tuple[Problem, ...] = ()
-    speeches: tuple[tuple[str, str], ...] = ()
-    """(conversation, line) of each value of the column `talk`, from 1 on."""
-    cells: tuple[str, ...] = ()
+    layout: Layout | None = None
     by_name: Mapping[str, Action] = field(default_factory=dict)
 
     @property
@@ -142,8 +170,16 @@ class Program:
         return {column: tuple(entries) for column, entries in found.items()}
 
     @cached_property
+    def heard_by(self) -> dict[str, tuple[int, ...]]:
+        """For each occurrence the groups that hear it, by their place in settling order."""
+        found: dict[str, list[int]] = {}
+        for hearer in self.hears:
+            found.setdefault(hearer.occurrence, []).append(self.settling_number[hearer.group])
+        return {occurrence: tuple(numbers) for occurrence, numbers in found.items()}
+
+    @cached_property
     def waits(self) -> tuple[Waiting, ...]:
-        """Every wait of every cue, in program order."""
+        """Every wait of every cue, in program order, then every other clock."""
         found = []
         for action in self.actions:
             if action.kind == "resume":
@@ -151,7 +187,7 @@ class Program:
                 wait = branch.segments[action.segment - 1].wait
                 assert wait is not None
                 found.append(Waiting(branch.waits, action.segment, wait, action))
-        return tuple(found)
+        return (*found, *self.timers)
 
     @cached_property
     def waits_for_motion(self) -> dict[str, tuple[tuple[int, int], ...]]:

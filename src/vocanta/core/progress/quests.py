@@ -31,7 +31,8 @@ def add_quest(building: Building, quest: Quest) -> None:
     status = building.layout.column("status", quest.key)
     if quest.needs.strip():
         tops = building.texts.needs(quest.needs, f"{origin}/needs")
-        needs = both(*(c.guard for c in conditions_of(tops, meaning))) if tops is not None else NEVER
+        inside = meaning.at(f"{origin}/needs")
+        needs = both(*(c.guard for c in conditions_of(tops, inside))) if tops is not None else NEVER
         guard = both(equals(status, STATUS["unavailable"]), needs)
         ops = end_quest(quest.key, "available", meaning)
         building.follow(
@@ -164,7 +165,7 @@ def _add_counted(building: Building, quest: Quest, objective: Objective, here: G
             plain_branch(origin, full, (Put(met, 1), reached)),
         )
         name = f"count:{objective.key}/{target}"
-        cells = frozenset(i for i, area in enumerate(layout.cells) if area == target)
+        cells = frozenset(i for i, area in enumerate(layout.map.areas) if area == target)
         listens = [Listens(name, layout.column("cell"), "into", cells)] if objective.type == "go" else []
         building.add_listening(Group(name, origin, branches), listens)
 

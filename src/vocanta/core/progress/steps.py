@@ -3,11 +3,16 @@
 from __future__ import annotations
 
 from ..cuetext import nodes as n
-from .guards import All, AnyOf, Within, equals
-from .layout import STATUS
-from .needs import ACTIVE, Meaning
-from .ops import Flag, If, Op, Plus, Put, RefuseIf, Tell, Told, ToState, can_refuse
+from .guards import All, AnyOf, Within, both, equals
+from .layout import STATUS, Layout
+from .mentions import PLAYER
+from .needs import ACTIVE, Meaning, is_equipped
+from .ops import Flag, Happen, If, Op, Plus, Put, RefuseIf, Tell, Told, ToState, can_refuse
 from .program import Segment, Wait
+from .world_steps import put_ops, world_ops
+
+EFFECT_S = 0.8
+"""How long an effect is shown."""
 
 
 def segments_of(steps: tuple[n.Step, ...], meaning: Meaning) -> tuple[Segment, ...]:
@@ -18,7 +23,10 @@ def segments_of(steps: tuple[n.Step, ...], meaning: Meaning) -> tuple[Segment, .
     for step in steps:
         if isinstance(step, n.Set | n.SetNext):
             last_set = meaning.key(step.target)
-        if isinstance(step, n.Wait):
+        if isinstance(step, n.Show) and step.wait:
+            segments.append(_segment([*ops, *ops_of(step, meaning)], Wait(seconds=lasting(step, meaning))))
+            ops = []
+        elif isinstance(step, n.Wait):
             segments.append(_segment(ops, Wait(seconds=step.seconds.value or 0.0)))
             ops = []
         elif isinstance(step, n.WaitForIt):
@@ -35,9 +43,12 @@ def one_segment(steps: tuple[n.Step, ...], meaning: Meaning, *, gifts: bool = Fa
     return _segment([op for s in steps for op in ops_of(s, meaning, gifts=gifts)], None)
 
 
-def waits_in(steps: tuple[n.Step, ...]) -> bool:
-    """Whether any of the steps waits."""
-    return any(isinstance(s, n.Wait | n.WaitForIt) for s in steps)
+def lasting(step: n.Show, meaning: Meaning) -> float:
+    """How long a sound or an effect lasts, seconds."""
+    if step.verb == "effect":
+        return EFFECT_S
+    key = meaning.key(step.what)
+    return next((s.seconds for s in meaning.layout.project.sounds if s.key == key), 0.0)
 
 
 def _segment(ops: list[Op], wait: Wait | None) -> Segment:
@@ -63,27 +74,64 @@ def ops_of(step: n.Step, meaning: Meaning, *, gifts: bool = False) -> list[Op]:
             return [Tell(Told("notice", details=(("text", text.value or ""),)))]
         case n.Talk(conversation):
             return open_talk(meaning.key(conversation), meaning)
-        case n.Sound(sound, at):
-            where = meaning.key(at) if at else meaning.this
-            return [Tell(Told("sound", meaning.key(sound), (("at", where),)))]
+        case n.Show():
+            return _show(step, meaning)
         case _:
             return _on_object(step, meaning)
+
+
+def _show(step: n.Show, meaning: Meaning) -> list[Op]:
+    where = meaning.key(step.at) if step.at else meaning.this or PLAYER
+    return [Tell(Told(step.verb, meaning.key(step.what), (("at", where), *_beside(step.offset))))]
+
+
+def _beside(offset: n.Offset | None) -> tuple[tuple[str, float], ...]:
+    return (("east", offset[0].value or 0.0), ("north", offset[1].value or 0.0)) if offset else ()
 
 
 def _on_object(step: n.Step, meaning: Meaning) -> list[Op]:
     match step:
         case n.Marking(verb, target):
-            key = meaning.key(target)
-            return [Put(meaning.column("mark", target), int(verb == "mark")), Tell(Told(f"{verb}ed", key))]
+            return _mark(verb, meaning.key(target), meaning)
         case n.Remove(target):
-            key = meaning.key(target)
-            here = equals(meaning.column("exists", target), 1)
-            gone = (Put(meaning.column("exists", target), 0), *go_away(key, meaning), Tell(Told("removed", key)))
-            return [If(here, gone)]
+            return remove(meaning.key(target), meaning)
         case n.Meet(objective):
             return _meet(meaning.key(objective), meaning)
+        case n.CountUp(objective):
+            return _count_up(meaning.key(objective), meaning)
+        case n.Fill(role, thing):
+            return _fill(meaning.key(role), meaning.key(thing), meaning)
+        case n.Change(item, into, count, gives):
+            amounts = [int(c.value or 0) if c else 1 for c in (count, gives)]
+            taken = hand_over("take", meaning.key(item), amounts[0], meaning)
+            return [*taken, *hand_over("give", meaning.key(into), amounts[1], meaning)]
+        case n.Gear(verb, item):
+            return _gear(verb, meaning.key(item), meaning)
+        case n.Limit(verb, ability):
+            return _limit(verb, meaning.key(ability), meaning)
+        case n.PutAt() | n.Scatter() | n.Drop():
+            return put_ops(step, meaning)
         case _:
-            raise AssertionError(f"no operations for {step}")
+            return world_ops(step, meaning, go_away)
+
+
+def _mark(verb: str, key: str, meaning: Meaning) -> list[Op]:
+    told = Tell(Told(f"{verb}ed", key))
+    if not meaning.layout.table.has(f"mark:{key}"):
+        return [told]
+    return [Put(meaning.layout.column("mark", key), int(verb == "mark")), told]
+
+
+def remove(key: str, meaning: Meaning) -> list[Op]:
+    """An object is no longer there, and nobody is near it."""
+    exists = meaning.layout.column("exists", key)
+    gone = (Put(exists, 0), *go_away(key, meaning), Tell(Told("removed", key)))
+    return [If(equals(exists, 1), gone)]
+
+
+def _fill(role: str, thing: str, meaning: Meaning) -> list[Op]:
+    number = meaning.layout.mentions.fillings[role].index(thing) + 1
+    return [Put(meaning.layout.column("role", role), number), Tell(Told("filled", role, (("with", thing),)))]
 
 
 # --- objects
@@ -155,22 +203,63 @@ def go_away(key: str, meaning: Meaning) -> tuple[Op, ...]:
 def _count(column: int, amount: int, meaning: Meaning, what: str, key: str) -> list[Op]:
     limits = meaning.layout.table.columns[column]
     plus = Plus(column, amount, limits.lowest, limits.highest, clamped=True)
-    return [plus, Tell(Told(what, key, (("by", amount),)), (("now", column),))]
+    told = Tell(Told(what, key, (("by", amount),)), (("now", column),))
+    return [plus, *tally("gained", key, meaning.layout, amount), told]
+
+
+def tally(verb: str, key: str, layout: Layout, amount: int = 1) -> tuple[Op, ...]:
+    """One more of what is tracked, where anything asks for it."""
+    if amount <= 0 or not layout.table.has(f"tally:{verb}/{key}"):
+        return ()
+    column = layout.column("tally", f"{verb}/{key}")
+    return (Plus(column, amount, 0, layout.table.columns[column].highest, clamped=True),)
 
 
 def _hand(step: n.Hand, meaning: Meaning, gifts: bool) -> list[Op]:
-    key = meaning.key(step.item)
     amount = int(step.count.value or 0) if step.count else 1
-    column = meaning.counter(step.item)
-    signed = amount if step.verb == "give" else -amount
-    is_item = meaning.layout.table.has(f"item:{key}")
-    if (not is_item and step.verb == "give") or (gifts and step.verb == "give"):
+    return hand_over(step.verb, meaning.key(step.item), amount, meaning, gifts=gifts)
+
+
+def hand_over(verb: str, key: str, amount: int, meaning: Meaning, *, gifts: bool = False) -> list[Op]:
+    """Give or take; refused whole where it does not fit, but money and gifts are clamped. Gear that is gone is put away."""
+    layout = meaning.layout
+    column = meaning.counter(n.Word(key))
+    signed = amount if verb == "give" else -amount
+    if verb == "give" and (gifts or not layout.table.has(f"item:{key}")):
         return _count(column, signed, meaning, "gained", key)
-    limits = meaning.layout.table.columns[column]
-    why = "there are too few" if step.verb == "take" else "there is no room for more"
+    limits = layout.table.columns[column]
+    why = "there are too few" if verb == "take" else "there is no room for more"
     refusal = Told("refused", key, (("why", why), ("asked", amount)))
     told = Tell(Told("gained" if signed > 0 else "lost", key, (("by", signed),)), (("now", column),))
-    return [Plus(column, signed, limits.lowest, limits.highest, clamped=False, refusal=refusal), told]
+    plus = Plus(column, signed, limits.lowest, limits.highest, clamped=False, refusal=refusal)
+    held = is_equipped(layout, key) if verb == "take" else None
+    off = (If(both(held, equals(column, 0)), put_away(held, key)),) if held is not None else ()
+    return [plus, *tally("gained", key, layout, signed), told, *off]
+
+
+def _gear(verb: str, key: str, meaning: Meaning) -> list[Op]:
+    held = is_equipped(meaning.layout, key)
+    if held is None:
+        return [RefuseIf(All(()), Told("refused", key, (("why", "it goes to no hand and no slot"),)))]
+    if verb == "put away":
+        return [If(held, put_away(held, key))]
+    missing = RefuseIf(
+        equals(meaning.layout.column("item", key), 0), Told("refused", key, (("why", "it is not there"),))
+    )
+    return [missing, Put(held.column, held.lowest), Tell(Told("equipped", key))]
+
+
+def _limit(verb: str, key: str, meaning: Meaning) -> list[Op]:
+    layout = meaning.layout
+    if verb == "suspend":
+        return [Put(layout.column("suspended", key), 1), Tell(Told("suspended", key))]
+    put = (Put(layout.column("ability", key), 0), Put(layout.column("ability_uses", key), 0))
+    return [*put, Tell(Told("revoked", key))]
+
+
+def put_away(held: Within, key: str) -> tuple[Op, ...]:
+    """The slot that holds an item is empty."""
+    return (Put(held.column, 0), Tell(Told("put_away", key)))
 
 
 def _grant(ability: n.Word, uses: int, meaning: Meaning) -> list[Op]:
@@ -178,6 +267,7 @@ def _grant(ability: n.Word, uses: int, meaning: Meaning) -> list[Op]:
     return [
         Put(meaning.column("ability", ability), 1),
         Put(meaning.column("ability_uses", ability), uses),
+        Put(meaning.column("suspended", ability), 0),
         Tell(Told("granted", key, (("uses", uses),))),
     ]
 
@@ -210,7 +300,7 @@ def enter_stage(quest: str, number: int, meaning: Meaning) -> tuple[Op, ...]:
             ops += [Put(layout.column("counted", f"{objective.key}/{t}"), 0) for t in dict.fromkeys(objective.targets)]
     listeners = [f"enter:{quest}/{stage.key}", f"advance:{quest}", *(f"live:{o.key}" for o in stage.objectives)]
     told = Told("stage", quest, (("stage", stage.key),))
-    return (*ops, Flag(tuple(listeners)), Tell(told))
+    return (*ops, Flag(tuple(listeners)), Happen(f"stage:{quest}/{stage.key}"), Tell(told))
 
 
 def end_quest(quest: str, status: str, meaning: Meaning) -> tuple[Op, ...]:
@@ -219,10 +309,10 @@ def end_quest(quest: str, status: str, meaning: Meaning) -> tuple[Op, ...]:
     put: Op = Put(layout.column("status", quest), STATUS[status])
     told = Tell(Told("quest", quest, (("status", status),)))
     if status != "done":
-        return (put, told)
+        return (put, told, Happen(f"{status}:{quest}"))
     completions = layout.column("completions", quest)
     reward: Op = If(equals(completions, 0), (Put(completions, 1), Flag((f"rewards:{quest}",))))
-    return (put, told, reward)
+    return (put, told, reward, Happen(f"done:{quest}"))
 
 
 def _quest(step: n.QuestStep | n.Move, meaning: Meaning) -> list[Op]:
@@ -245,10 +335,11 @@ def _quest_rule(step: n.QuestStep | n.Move, key: str, meaning: Meaning) -> tuple
             return (STATUS["available"],), end_quest(key, "offered", meaning)
         case "start":
             ops = enter_stage(key, 0, meaning) if quest.stages else end_quest(key, "active", meaning)
-            return (STATUS["available"], STATUS["offered"]), ops
+            return (STATUS["available"], STATUS["offered"]), (*ops, Happen(f"accepted:{key}"))
         case "decline":
             good = quest.decline == "for_good" or not again
-            return (STATUS["offered"],), end_quest(key, "declined" if good else "available", meaning)
+            ops = end_quest(key, "declined" if good else "available", meaning)
+            return (STATUS["offered"],), ops if good else (*ops, Happen(f"declined:{key}"))
         case "give up":
             good = quest.give_up == "for_good" or not again
             return ACTIVE, end_quest(key, "failed" if good else "available", meaning)
@@ -260,7 +351,8 @@ def _quest_rule(step: n.QuestStep | n.Move, key: str, meaning: Meaning) -> tuple
             return (STATUS["offered"], *ACTIVE), end_quest(key, "failed", meaning)
 
 
-def _meet(objective: str, meaning: Meaning) -> list[Op]:
+def _asked_for(objective: str, meaning: Meaning) -> All:
+    """Where an objective is of the present stage and not met yet."""
     layout = meaning.layout
     quest, stage = next(
         (q.key, i)
@@ -268,12 +360,26 @@ def _meet(objective: str, meaning: Meaning) -> list[Op]:
         for i, s in enumerate(q.stages)
         if any(o.key == objective for o in s.objectives)
     )
-    active = All(
+    return All(
         (
             Within(layout.column("status", quest), *ACTIVE),
             equals(layout.column("stage", quest), stage),
             equals(layout.column("met", objective), 0),
         )
     )
-    told = Tell(Told("objective", objective, (("met", 1),)))
-    return [If(active, (Put(layout.column("met", objective), 1), told))]
+
+
+def _now_met(objective: str, meaning: Meaning) -> tuple[Op, ...]:
+    return (Put(meaning.layout.column("met", objective), 1), Tell(Told("objective", objective, (("met", 1),))))
+
+
+def _meet(objective: str, meaning: Meaning) -> list[Op]:
+    return [If(_asked_for(objective, meaning), _now_met(objective, meaning))]
+
+
+def _count_up(objective: str, meaning: Meaning) -> list[Op]:
+    count = meaning.layout.column("count", objective)
+    most = meaning.layout.table.columns[count].highest
+    told = Tell(Told("progress", objective, (("of", most),)), (("count", count),))
+    full = If(equals(count, most), _now_met(objective, meaning))
+    return [If(_asked_for(objective, meaning), (Plus(count, 1, 0, most, clamped=True), told, full))]

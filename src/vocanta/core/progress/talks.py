@@ -7,9 +7,10 @@ from .building import Building, conditions_of, plain_branch, steps_branch, writt
 from .guards import ALWAYS, NEVER, All, AnyOf, Guard, both, equals, opposite
 from .layout import HEARD_ENOUGH
 from .needs import Meaning
-from .ops import Flag, Op, Plus, Put, PutNext, Tell, Told, can_refuse
+from .ops import Flag, Happen, Op, Plus, Put, PutNext, Tell, Told, can_refuse
 from .program import Action, Branch, Group, Listens, Segment
 from .quests import objective_flags
+from .steps import tally
 
 
 def add_conversation(building: Building, talk: Conversation) -> None:
@@ -17,7 +18,7 @@ def add_conversation(building: Building, talk: Conversation) -> None:
     _add_openers(building, talk)
     for line in talk.lines:
         place = f"conversation/{talk.key}/line/{line.key}"
-        segment = written_segment(building, line.steps, f"{place}/steps", talk.talker)
+        segment = written_segment(building, line.steps, f"{place}/steps", _self(building, talk))
         building.add_listening(Group(f"line:{line.key}", place, (steps_branch(place, ALWAYS, segment),)))
         guards = [_add_reply(building, talk, line, r, f"{place}/reply/{r.key}") for r in line.replies]
         _add_voice(building, talk, line, guards, place)
@@ -36,18 +37,23 @@ def add_waiting(building: Building) -> None:
     building.add_listening(Group("talk_ended", "project", tuple(branches)), [Listens("talk_ended", talk, "fall")])
 
 
+def _self(building: Building, talk: Conversation) -> str:
+    """What `this` is in a conversation: its talker, where there is one."""
+    return talk.talker if talk.talker in building.layout.placed else ""
+
+
 def needs_guard(building: Building, text: str, place: str, this: str) -> Guard:
     """The guard of needs alone; never where the text cannot be used."""
     tops = building.texts.needs(text, place, this)
     if tops is None:
         return NEVER
-    return both(*(c.guard for c in conditions_of(tops, Meaning(building.layout, this))))
+    return both(*(c.guard for c in conditions_of(tops, Meaning(building.layout, this, place))))
 
 
 def opener_guard(building: Building, talk: Conversation, line: Line) -> Guard:
     """When an opener fits: its needs hold, and it is not a line said once that was heard."""
     place = f"conversation/{talk.key}/line/{line.key}"
-    needs = needs_guard(building, line.needs, f"{place}/needs", talk.talker)
+    needs = needs_guard(building, line.needs, f"{place}/needs", _self(building, talk))
     if line.repeat == "once":
         return both(needs, equals(building.layout.column("heard", line.key), 0))
     return needs
@@ -78,6 +84,8 @@ def begin(building: Building, talk: Conversation, key: str) -> tuple[Op, ...]:
         Put(layout.column("talk"), layout.speech(talk.key, key)),
         told,
         _count_heard(line, heard),
+        *tally("heard", key, layout),
+        Happen(f"heard:{key}"),
         Flag((f"line:{key}",)),
     )
 
@@ -105,9 +113,9 @@ def _open(building: Building, talk: Conversation, line: Line) -> Guard:
 
 def _add_reply(building: Building, talk: Conversation, line: Line, reply: Reply, place: str) -> Guard:
     """One reply; the guard of its needs."""
-    needs = needs_guard(building, reply.needs, f"{place}/needs", talk.talker)
+    needs = needs_guard(building, reply.needs, f"{place}/needs", _self(building, talk))
     name = f"reply:{line.key}/{reply.key}"
-    written = written_segment(building, reply.steps, f"{place}/steps", talk.talker)
+    written = written_segment(building, reply.steps, f"{place}/steps", _self(building, talk))
     told = Tell(Told("reply", reply.key, (("line", line.key),)))
     onward: tuple[Op, ...] = () if reply.then == "stays_here" else _onward(building, talk, reply.then)
     ops = (told, *written.ops, *onward)

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from typing import TypeVar
 
 from ..cuetext.index import NameIndex, text_problems
-from ..cuetext.nodes import CueTree, Step, Top, has_hole
+from ..cuetext.nodes import CueTree, Holds, Step, Top, has_hole, nodes_in
 from ..cuetext.reading import CueTextError, read_cue, read_needs, read_steps
 from ..project.problems import Problem
 
@@ -40,7 +40,35 @@ class Texts:
             self.problems += [p.at(place) for p in error.problems]
             return None
         wrong = [p.at(place) for p in text_problems(tree, self.index, this)]
+        wrong += [p.at(place) for p in self._named(tree)]
         if has_hole(tree):
             wrong.append(Problem("cue_hole", "Something is not filled in yet.", "Fill in every “?”.", place))
         self.problems += wrong
         return None if wrong else tree
+
+    def _named(self, tree: object) -> list[Problem]:
+        """What is wrong with the named needs that a tree uses."""
+        used = [node.fact.text for node in nodes_in(tree) if isinstance(node, Holds)]
+        return [broken_need(key) for key in used if self.index.type_of(key) == "namedneed" and not self._sound(key, ())]
+
+    def _sound(self, key: str, above: tuple[str, ...]) -> bool:
+        """Whether a named need can be read, is filled in, names what there is, and does not lead back to itself."""
+        if key in above:
+            return False
+        try:
+            tree = read_needs(self.index.things[key][1].text)
+        except CueTextError:
+            return False
+        if has_hole(tree) or text_problems(tree, self.index):
+            return False
+        inner = [node.fact.text for node in nodes_in(tree) if isinstance(node, Holds)]
+        return all(self._sound(k, (*above, key)) for k in inner if self.index.type_of(k) == "namedneed")
+
+
+def broken_need(key: str) -> Problem:
+    """What is said where a named need cannot be used."""
+    return Problem(
+        "need_broken",
+        f"The named need {key} cannot be read, has a hole, or leads back to itself.",
+        f"Mend {key} on its page.",
+    )

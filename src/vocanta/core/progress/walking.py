@@ -13,7 +13,7 @@ import numpy.typing as npt
 
 from .columns import Rows
 from .guards import Guard, Mask, holds
-from .ops import Flag, If, Op, Plus, Put, PutNext, RefuseIf, ToState, TurnBack
+from .ops import Flag, Happen, If, Op, Plus, Put, PutBy, PutCopies, PutNext, RefuseIf, ToState, TurnBack
 from .program import MOST_PASSES, Action, Branch, Group, Listens, Program, Segment
 
 Indices = npt.NDArray[np.intp]
@@ -58,9 +58,11 @@ class Walk:
             took[self._begin(action, open_rows)] = True
         return self._settled(took)
 
-    def start(self) -> Outcome:
-        """Flag everything that is read once at the start of a run, then settle."""
+    def start(self, *, begins: bool = True) -> Outcome:
+        """Flag everything that is read once at the start of a run, then settle. `begins`: the level begins too."""
         self._flag(np.arange(len(self.rows)), self.program.at_start)
+        if begins:
+            self._flag(np.arange(len(self.rows)), self.program.begins)
         return self._settled(np.ones(len(self.rows), dtype=bool))
 
     def set_column(self, column: int, value: int) -> None:
@@ -185,6 +187,13 @@ class Walk:
         match op:
             case Put(column, value):
                 self._write(rows, column, np.full(len(rows), value, dtype=np.int32))
+            case PutBy(column, by, values):
+                self._write(rows, column, np.asarray(values, dtype=np.int32)[self.rows[rows, by]])
+            case Happen(occurrence):
+                for number in self.program.heard_by.get(occurrence, ()):
+                    self._mark(rows, number)
+            case PutCopies():
+                return self._put_copies(op, rows)
             case PutNext(column, table, lowest):
                 self._write(rows, column, np.asarray(table, dtype=np.int32)[self.rows[rows, column] - lowest])
             case ToState(key, state, moving, table, timed):
@@ -215,6 +224,19 @@ class Walk:
                 self._write(ended, column, np.zeros(len(ended), dtype=np.int32))
             self._write(rows, moving, self.rows[rows, state] + 1)
         self._write(rows, state, new)
+
+    def _put_copies(self, op: PutCopies, rows: Indices) -> Indices:
+        """Each row takes the first of its copies that are not there; rows with too few are refused."""
+        columns = np.array([c.exists for c in op.copies], dtype=np.intp)
+        there = self.rows[rows[:, None], columns] != 0
+        enough = (~there).sum(axis=1) >= op.count
+        rows, there = rows[enough], there[enough]
+        place = np.cumsum(~there, axis=1)
+        for number, copy in enumerate(op.copies):
+            chosen = rows[~there[:, number] & (place[:, number] <= op.count)]
+            for column, value in (*copy.resets, (copy.exists, 1)):
+                self._write(chosen, column, np.full(len(chosen), value, dtype=np.int32))
+        return rows
 
     def _plus(self, op: Plus, rows: Indices) -> Indices:
         wanted = self.rows[rows, op.column] + op.amount

@@ -13,7 +13,7 @@ from typing import Any
 from pydantic import JsonValue, TypeAdapter, ValidationError
 
 from .problems import Problem, ProjectError
-from .records import Design, Kind, Object
+from .records import Cue, Design, Kind, Object
 from .tree import plain
 
 DESIGN = TypeAdapter(Design)
@@ -28,6 +28,18 @@ def resolved(kind: Kind, thing: Object) -> Design:
         return DESIGN.validate_python(data)
     except ValidationError as error:
         raise ProjectError(_own_problems(thing, error)) from error
+
+
+def cues_of(kind: Kind | None, thing: Object) -> list[tuple[Cue, str]]:
+    """An object's cues with their places: its kind's first, replaced or left out one by one, then its own."""
+    own = {c.key: c for c in thing.cues}
+    found: list[tuple[Cue, str]] = []
+    for cue in kind.cues if kind is not None else ():
+        if cue.key in own:
+            found.append((own.pop(cue.key), f"object/{thing.key}/cue/{cue.key}"))
+        elif cue.key not in thing.cues_off:
+            found.append((cue, f"kind/{thing.kind}/cue/{cue.key}"))
+    return found + [(c, f"object/{thing.key}/cue/{c.key}") for c in own.values()]
 
 
 def with_values(design: dict[str, Any], values: Mapping[str, JsonValue]) -> dict[str, Any]:

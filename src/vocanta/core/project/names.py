@@ -17,12 +17,17 @@ RESERVED = frozenset(
     exactly fewer than least met heard can set add give take grant offer start decline hand up move
     finish fail say open sound wait for it mark unmark remove next this player money experience yes
     no go on used held near away entered left gone active done failed declined available offered
-    unavailable ready uses good conversation its meet
+    unavailable ready uses good conversation its meet touched looked started chosen changed gained lost
+    stage accepted struck later visited times somebody chance change into equip put suspend revoke
+    effect scatter around within drop fill after exit close down end won count equipped filled
+    experience_level characters
     """.split()
 )
 """Words of the cue language. Object states `open` and `on` are so common that they stay free as states."""
 
-FREE_AS_STATE = frozenset({"open", "on", "up", "in", "ready", "active", "used", "held"})
+FREE_AS_STATE = frozenset(
+    {"open", "on", "up", "in", "ready", "active", "used", "held", "down", "changed", "lost", "done", "touched"}
+)
 
 
 def key_problem(key: str, *, state: bool = False, path: str = "") -> Problem | None:

@@ -19,6 +19,9 @@ Metres = Annotated[float, Field(ge=-10_000, le=10_000, allow_inf_nan=False)]
 Size = Annotated[float, Field(gt=0, le=1_000, allow_inf_nan=False)]
 Degrees = Annotated[float, Field(ge=-3_600, le=3_600, allow_inf_nan=False)]
 Seconds = Annotated[float, Field(ge=0, le=86_400, allow_inf_nan=False)]
+Drop = Annotated[float, Field(ge=0, le=1_000, allow_inf_nan=False)]
+Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
+Icon = Annotated[str, Field(max_length=40)]
 Count = Annotated[int, Field(ge=0, le=999_999)]
 Wording = Annotated[str, Field(max_length=4_000)]
 CueText = Annotated[str, Field(max_length=20_000)]
@@ -27,7 +30,11 @@ Point = tuple[Metres, Metres]
 
 @dataclass(frozen=True, slots=True)
 class Reach:
-    """The zone in which an object can be used; `none` has no zone at all."""
+    """The zone in which an object can be used; `none` has no zone at all.
+
+    `below_m` and `above_m` are the floor band: how far the floor of whoever comes may lie below and above the
+    object's. `who` names who counts: `player`, `characters`, or tags.
+    """
 
     shape: Literal["none", "circle", "box", "wedge"] = "none"
     radius_m: Size = 1.5
@@ -40,6 +47,9 @@ class Reach:
     sight_m: Size | None = None
     moves_with_part: bool = False
     priority: Annotated[int, Field(ge=-99, le=99)] = 0
+    below_m: Drop = 1.0
+    above_m: Drop = 1.0
+    who: tuple[Ref, ...] = ("player",)
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,6 +72,7 @@ class State:
     lets_sight_through: bool = False
     reach_on: bool = True
     lit: bool = False
+    icon: Icon = ""
     swing_deg: Degrees = 0.0
     slide_x_m: Metres = 0.0
     slide_y_m: Metres = 0.0
@@ -75,13 +86,25 @@ class Motion:
     easing: Literal["smooth", "even"] = "smooth"
     hinge_x_m: Metres = 0.0
     hinge_y_m: Metres = 0.0
-    while_moving: Literal["turned_back", "ignored"] = "turned_back"
+    while_moving: Literal["turned_back", "ignored", "queued"] = "turned_back"
     stay_clear: bool = False
 
 
 @dataclass(frozen=True, slots=True)
+class Button:
+    """One button of a panel; pressing it raises *chosen*."""
+
+    key: Key
+    wording: Wording
+
+
+@dataclass(frozen=True, slots=True)
 class Prompt:
-    """What tells the player what a control does here, for one control in the named states (none named: all)."""
+    """What tells the player what a control does here, for one control in the named states (none named: all).
+
+    With buttons it is a panel. By the object it stands at an offset from it; on the screen at shares of its width
+    and height from the top left. `opens_s` None: as the project's usual.
+    """
 
     key: Key
     wording: Wording
@@ -90,11 +113,21 @@ class Prompt:
     hold_s: Annotated[float, Field(ge=0, le=60)] = 0.0
     when_unusable: Literal["hidden", "dimmed", "usual"] = "dimmed"
     place: Literal["object", "screen"] = "object"
+    offset_x_m: Metres = 0.0
+    offset_y_m: Metres = 0.0
+    screen_x: Share = 0.5
+    screen_y: Share = 0.86
+    opens_s: Annotated[float, Field(ge=0, le=5)] | None = None
+    buttons: tuple[Button, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
 class Design:
-    """Everything a kind fixes and an object may own differently."""
+    """Everything a kind fixes and an object may own differently.
+
+    `uses` 0 is any number; `cool_down_s` follows each use; `fresh` starts over at each visit of its level;
+    `suspends` names abilities switched off while the player is in reach; `comes_back_s` None stays down.
+    """
 
     icon: Annotated[str, Field(max_length=40)] = "shape"
     body: Body = Body()
@@ -105,6 +138,11 @@ class Design:
     walks: bool = False
     speed_mps: Annotated[float, Field(gt=0, le=20)] = 1.2
     uses: Count = 0
+    cool_down_s: Seconds = 0.0
+    fresh: bool = False
+    tags: tuple[Ref, ...] = ()
+    suspends: tuple[Ref, ...] = ()
+    comes_back_s: Seconds | None = None
     values: dict[Key, str | float | bool] = dataclasses.field(default_factory=dict)
 
 
@@ -119,7 +157,12 @@ class Cue:
 
 @dataclass(frozen=True, slots=True)
 class Object:
-    """One thing placed in a level. `own` maps paths into its kind's design to the object's own values."""
+    """One thing placed in a level. `own` maps paths into its kind's design to the object's own values.
+
+    `there_at_start` false: it exists only once a step puts it. Its own cue of a kind's cue's key replaces that one;
+    `cues_off` are the kind's cues that it leaves out. `carried` lists what a duplicate brought along
+    (`own/…`, `cue/…`, `name`), each open until somebody has said that it is right.
+    """
 
     key: Key
     name: Name
@@ -129,6 +172,9 @@ class Object:
     turn_deg: Degrees = 0.0
     own: dict[str, JsonValue] = dataclasses.field(default_factory=dict)
     round: tuple[Point, ...] = ()
+    there_at_start: bool = True
+    cues_off: tuple[Key, ...] = ()
+    carried: dict[str, Literal["open", "right"]] = dataclasses.field(default_factory=dict)
     cues: tuple[Cue, ...] = ()
 
 
@@ -145,13 +191,17 @@ class Kind:
 
 @dataclass(frozen=True, slots=True)
 class Area:
-    """A named part of a level; its outline runs anticlockwise or clockwise, without repeating the first corner."""
+    """A named part of a level; its outline runs anticlockwise or clockwise, without repeating the first corner.
+
+    `drops_to` names lower areas that one can drop down to over a common border, but not climb back.
+    """
 
     key: Key
     name: Name
     outline: Annotated[tuple[Point, ...], Field(min_length=3, max_length=400)]
     floor_m: Metres = 0.0
     tint: Literal["sand", "moss", "mint", "water", "rose", "stone"] = "sand"
+    drops_to: tuple[Ref, ...] = ()
     cues: tuple[Cue, ...] = ()
 
 
@@ -166,8 +216,26 @@ class Wall:
 
 
 @dataclass(frozen=True, slots=True)
+class Exit:
+    """A patch of floor that leads one way to a place in this or another level, where it is open."""
+
+    key: Key
+    name: Name
+    x_m: Metres
+    y_m: Metres
+    turn_deg: Degrees = 0.0
+    width_m: Size = 1.2
+    depth_m: Size = 0.6
+    to_level: Ref = ""
+    to_x_m: Metres = 0.0
+    to_y_m: Metres = 0.0
+    to_facing_deg: Degrees = 90.0
+    open_at_start: bool = True
+
+
+@dataclass(frozen=True, slots=True)
 class Level:
-    """One level: areas, walls, objects and where the player starts."""
+    """One level: areas, walls, exits, objects and where the player starts."""
 
     key: Key
     name: Name
@@ -177,12 +245,13 @@ class Level:
     areas: tuple[Area, ...] = ()
     walls: tuple[Wall, ...] = ()
     objects: tuple[Object, ...] = ()
+    exits: tuple[Exit, ...] = ()
     cues: tuple[Cue, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
 class Item:
-    """Something the player can have; the count never leaves 0 to `limit`."""
+    """Something the player can have; the count never leaves 0 to `limit`. One with a `slot` is gear."""
 
     key: Key
     name: Name
@@ -191,6 +260,7 @@ class Item:
     limit: Annotated[int, Field(ge=1, le=999)] = 999
     at_start: Count = 0
     text: Wording = ""
+    slot: Ref = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -207,11 +277,44 @@ class Fact:
 
 @dataclass(frozen=True, slots=True)
 class Ability:
-    """Something the player may do with a control of their own."""
+    """Something the player may do with a control of their own, on what they aim at up to `range_m` away.
+
+    With `gear` it can be done while that item is equipped, and needs no grant.
+    """
 
     key: Key
     name: Name
     description: Wording = ""
+    control: Ref = ""
+    gear: Ref = ""
+    range_m: Size = 8.0
+    aim_deg: Annotated[float, Field(gt=0, le=180)] = 15.0
+
+
+@dataclass(frozen=True, slots=True)
+class Role:
+    """A name for somebody or something decided at run time."""
+
+    key: Key
+    name: Name
+    description: Wording = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Tag:
+    """A label for picking out several objects at once."""
+
+    key: Key
+    name: Name
+
+
+@dataclass(frozen=True, slots=True)
+class NamedNeed:
+    """Needs under a name, to be used in many places."""
+
+    key: Key
+    name: Name
+    text: CueText = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -267,6 +370,7 @@ class Quest:
     give_up: Literal["no", "again", "for_good"] = "again"
     bead: Literal["circle", "diamond", "square", "triangle", "hexagon"] = "circle"
     stages: tuple[Stage, ...] = ()
+    cues: tuple[Cue, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -311,11 +415,13 @@ class Conversation:
 
 @dataclass(frozen=True, slots=True)
 class Control:
-    """A named input of the player and the keys bound to it (names of keys as the browser gives them)."""
+    """A named input of the player: keys (as the browser names them), mouse buttons, pad buttons by number."""
 
     key: Key
     name: Name
     keys: tuple[Annotated[str, Field(max_length=40)], ...] = ()
+    mouse: tuple[Literal["left", "middle", "right"], ...] = ()
+    pad: tuple[Annotated[int, Field(ge=0, le=31)], ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -328,20 +434,43 @@ class Player:
 
 
 @dataclass(frozen=True, slots=True)
+class Camera:
+    """How the playtest is looked at: how much of the level is across the screen, how far it looks ahead."""
+
+    view_m: Annotated[float, Field(ge=4, le=200)] = 18.0
+    look_ahead_m: Annotated[float, Field(ge=0, le=20)] = 1.5
+    inside_area: bool = True
+
+
+@dataclass(frozen=True, slots=True)
+class Usual:
+    """What holds where nothing else is said: how many copies a step may put, how long a prompt takes to open."""
+
+    most_put: Annotated[int, Field(ge=1, le=99)] = 16
+    prompt_s: Annotated[float, Field(ge=0, le=5)] = 0.15
+
+
+@dataclass(frozen=True, slots=True)
 class Project:
-    """A whole project."""
+    """A whole project. `experience_levels` are the sums at which the levels of experience from 2 on begin, rising."""
 
     key: Key
     name: Name
     first_level: Ref = ""
     money_name: Name = "coins"
     player: Player = Player()
+    camera: Camera = Camera()
+    usual: Usual = Usual()
+    experience_levels: tuple[Annotated[int, Field(ge=1, le=999_999)], ...] = (100, 300, 600, 1_000)
     controls: tuple[Control, ...] = (Control("use", "Use", ("e",)), Control("second", "Second", ("f",)))
     levels: tuple[Level, ...] = ()
     kinds: tuple[Kind, ...] = ()
     items: tuple[Item, ...] = ()
     facts: tuple[Fact, ...] = ()
     abilities: tuple[Ability, ...] = ()
+    roles: tuple[Role, ...] = ()
+    tags: tuple[Tag, ...] = ()
+    named_needs: tuple[NamedNeed, ...] = ()
     sounds: tuple[Sound, ...] = ()
     quests: tuple[Quest, ...] = ()
     conversations: tuple[Conversation, ...] = ()
@@ -352,12 +481,16 @@ Record = (
     | Level
     | Area
     | Wall
+    | Exit
     | Object
     | Kind
     | Cue
     | Item
     | Fact
     | Ability
+    | Role
+    | Tag
+    | NamedNeed
     | Sound
     | Quest
     | Stage
@@ -374,12 +507,16 @@ RECORD_TYPES: dict[str, type[Any]] = {
         Level,
         Area,
         Wall,
+        Exit,
         Object,
         Kind,
         Cue,
         Item,
         Fact,
         Ability,
+        Role,
+        Tag,
+        NamedNeed,
         Sound,
         Quest,
         Stage,
@@ -397,15 +534,18 @@ CHILDREN: dict[str, dict[str, str]] = {
         "items": "item",
         "facts": "fact",
         "abilities": "ability",
+        "roles": "role",
+        "tags": "tag",
+        "named_needs": "namedneed",
         "sounds": "sound",
         "quests": "quest",
         "conversations": "conversation",
     },
-    "level": {"areas": "area", "walls": "wall", "objects": "object", "cues": "cue"},
+    "level": {"areas": "area", "walls": "wall", "objects": "object", "exits": "exit", "cues": "cue"},
     "area": {"cues": "cue"},
     "object": {"cues": "cue"},
     "kind": {"cues": "cue"},
-    "quest": {"stages": "stage"},
+    "quest": {"stages": "stage", "cues": "cue"},
     "stage": {"objectives": "objective"},
     "conversation": {"lines": "line"},
     "line": {"replies": "reply"},

@@ -114,7 +114,7 @@ def footprint(solid: Solid) -> Polygon:
 
 def in_the_way(shape: BaseGeometry, x: float, y: float, radius: float) -> bool:
     """Whether a disc touches a shape."""
-    return shape.distance(Point(x, y)) < radius
+    return bool(shape.distance(Point(x, y)) < radius)
 
 
 def slide(
@@ -139,6 +139,12 @@ def slide(
             break
         x, y = nx, ny
     return x, y
+
+
+def cleared(x: float, y: float, radius: float, segments: Floats) -> tuple[float, float]:
+    """The nearest place where a disc that overlaps segments is clear of them, or where it was."""
+    nx, ny, free = _pushed_clear(x, y, radius, segments)
+    return (nx, ny) if free else (x, y)
 
 
 def _pushed_clear(x: float, y: float, radius: float, segments: Floats) -> tuple[float, float, bool]:

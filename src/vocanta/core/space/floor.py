@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+from functools import cached_property
 from itertools import combinations
 
 import numpy as np
@@ -27,6 +28,28 @@ class Floor:
     stops: Floats
     screens: Floats
     screen_tops: Floats
+    ledges: tuple[tuple[int, int, Floats], ...] = ()
+    """One-way ledges: the numbers of the upper and the lower area, and the segments (n, 4) between them."""
+    wall_segments: Floats = field(default_factory=lambda: np.empty((0, 4)))
+
+    @cached_property
+    def walls(self) -> BaseGeometry:
+        """The lines of the walls alone, a little wide."""
+        return shapely.union_all([LineString(np.reshape(s, (2, 2))) for s in self.wall_segments]).buffer(1e-3)
+
+    def stops_at(self, x: float, y: float) -> Floats:
+        """The segments that stop a walker who stands at a point: from above, one-way ledges do not."""
+        if not self.ledges:
+            return self.stops
+        here = self.area_at(x, y)
+        return np.concatenate([self.stops, *(segments for upper, _, segments in self.ledges if upper != here)])
+
+    def drop_m(self, upper: str, lower: str) -> float:
+        """How deep one may drop from one area to another, 0 where one may not."""
+        a, b = (next((r for r in self.areas if r.key == key), None) for key in (upper, lower))
+        if a is None or b is None or lower not in a.drops_to:
+            return 0.0
+        return max(0.0, a.floor_m - b.floor_m)
 
     def area_at(self, x: float, y: float) -> int:
         """The number of the area at a point, -1 outside all."""
@@ -44,7 +67,8 @@ def floor_of(level: Level) -> Floor:
     polygons = tuple(_polygon(a) for a in level.areas)
     whole = shapely.union_all(polygons) if polygons else Polygon()
     walls = [(wall, _wall_segments(wall.points)) for wall in level.walls]
-    stops = [s for _, s in walls] + [_lines(whole.boundary)] + _ledges(level, polygons)
+    ledges, drops = _ledges(level, polygons)
+    stops = [s for _, s in walls] + [_lines(whole.boundary)] + ledges
     screens = [(s, wall.height_m) for wall, s in walls if not wall.glass]
     tops = [np.full(len(s), CEILING_M if h is None else h) for s, h in screens]
     empty = np.empty((0, 4))
@@ -55,6 +79,8 @@ def floor_of(level: Level) -> Floor:
         np.concatenate([empty, *stops]),
         np.concatenate([empty, *(s for s, _ in screens)]),
         np.concatenate([np.empty(0), *tops]),
+        tuple(drops),
+        np.concatenate([empty, *(s for _, s in walls)]),
     )
 
 
@@ -79,11 +105,16 @@ def _lines(shape: BaseGeometry) -> Floats:
     return np.concatenate([np.empty((0, 4)), *found])
 
 
-def _ledges(level: Level, polygons: tuple[Polygon, ...]) -> list[Floats]:
-    """Borders between areas whose floors differ by more than a step."""
-    ledges = []
+def _ledges(level: Level, polygons: tuple[Polygon, ...]) -> tuple[list[Floats], list[tuple[int, int, Floats]]]:
+    """Borders between areas whose floors differ by more than a step: those nobody passes, and those one can drop over."""
+    closed: list[Floats] = []
+    drops: list[tuple[int, int, Floats]] = []
     for (i, a), (j, b) in combinations(enumerate(level.areas), 2):
         if abs(a.floor_m - b.floor_m) > STEP_M + 1e-9:
-            border = shapely.line_merge(polygons[i].boundary.intersection(polygons[j].boundary))
-            ledges.append(_lines(border))
-    return ledges
+            border = _lines(shapely.line_merge(polygons[i].boundary.intersection(polygons[j].boundary)))
+            upper, lower = (i, j) if a.floor_m > b.floor_m else (j, i)
+            if level.areas[lower].key in level.areas[upper].drops_to:
+                drops.append((upper, lower, border))
+            else:
+                closed.append(border)
+    return closed, drops

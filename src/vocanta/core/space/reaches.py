@@ -24,6 +24,11 @@ class Reaches:
         self.shape = table[:, 0].astype(np.int8)
         self.x, self.y, self.turn = table[:, 1].copy(), table[:, 2].copy(), table[:, 3].copy()
         self.radius, self.width, self.depth, self.arc = (table[:, i].copy() for i in range(4, 8))
+        self.below, self.above = (
+            np.array([getattr(d.reach, which) for _, d in placed], dtype=float) for which in ("below_m", "above_m")
+        )
+        self.floor = np.zeros(len(table))
+        """The floor each object stands on, metres; set by who knows the floor."""
         self._cos, self._sin = np.cos(np.radians(self.turn)), np.sin(np.radians(self.turn))
 
     @staticmethod
@@ -49,16 +54,34 @@ class Reaches:
         """The distance from a point to the middle of each reach, metres."""
         return np.hypot(self.x - x, self.y - y)
 
-    def inside(self, x: float, y: float, was_inside: Mask) -> Mask:
-        """For each reach whether the point is inside; who was inside leaves only 5 cm beyond the border."""
+    def inside(self, x: float, y: float, was_inside: Mask, floor_m: float = 0.0) -> Mask:
+        """For each reach whether the point, on a floor of that height, is inside; who was inside leaves only 5 cm
+        beyond the border."""
         slack = np.where(was_inside, LEAVE_M, 0.0)
         dx, dy = x - self.x, y - self.y
         gap = np.hypot(dx, dy)
         result: Mask = (self.shape == 1) & (gap <= self.radius + slack)
+        level = (floor_m >= self.floor - self.below - 1e-9) & (floor_m <= self.floor + self.above + 1e-9)
         others = np.flatnonzero(self.shape >= 2)
         if len(others):
             result[others] = self._inside_turned(others, dx[others], dy[others], gap[others], slack[others])
-        return result
+        both: Mask = result & level
+        return both
+
+    def holds(self, number: int, x: float, y: float, was_inside: bool, floor_m: float) -> bool:
+        """Whether one reach has a point inside."""
+        slack = LEAVE_M if was_inside else 0.0
+        if (
+            not self.floor[number] - self.below[number] - 1e-9
+            <= floor_m
+            <= self.floor[number] + self.above[number] + 1e-9
+        ):
+            return False
+        dx, dy = np.array([x - self.x[number]]), np.array([y - self.y[number]])
+        gap = np.hypot(dx, dy)
+        if self.shape[number] < 2:
+            return bool(self.shape[number] == 1 and gap[0] <= self.radius[number] + slack)
+        return bool(self._inside_turned(np.array([number]), dx, dy, gap, np.array([slack]))[0])
 
     def _inside_turned(self, n: npt.NDArray[np.intp], dx: Floats, dy: Floats, gap: Floats, slack: Floats) -> Mask:
         along = dx * self._cos[n] + dy * self._sin[n]

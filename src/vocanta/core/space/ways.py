@@ -25,7 +25,8 @@ class Ways:
     """The walkable floor for a disc of one radius, with given bodies in the way. Build cost grows with the floor's size."""
 
     def __init__(self, floor: Floor, radius: float, solids: Sequence[Solid]):
-        stops = [LineString(np.reshape(s, (2, 2))) for s in floor.stops]
+        ledges = [segment for _, _, segments in floor.ledges for segment in segments]
+        stops = [LineString(np.reshape(s, (2, 2))) for s in (*floor.stops, *ledges)]
         blocked = shapely.union_all([*stops, *(footprint(s) for s in solids)]) if stops or solids else None
         free: BaseGeometry = floor.whole if blocked is None else floor.whole.difference(blocked.buffer(radius - 1e-3))
         self._free = free
