@@ -61,7 +61,68 @@ def creak() -> np.ndarray:
     )
 
 
-SOUNDS = {"yard_bell_ring": bell, "lamp_click": click, "page_turn": page, "water_running": water, "door_creak": creak}
+def lid() -> np.ndarray:
+    """A wooden lid: a knock with a short rattle."""
+    t = _time(0.5)
+    return np.exp(-22 * t) * np.sin(2 * np.pi * 140 * t) + 0.5 * np.exp(-14 * t) * _noise(0.5, 11, 6)
+
+
+def wings() -> np.ndarray:
+    """Very many small wings: noise beaten eighteen times a second."""
+    t = _time(0.9)
+    return _noise(0.9, 13, 4) * (0.5 + 0.5 * np.sin(2 * np.pi * 18 * t)) * np.minimum(1, (0.9 - t) / 0.5)
+
+
+def groan() -> np.ndarray:
+    """A press under load: two low tones that sink."""
+    t = _time(1.1)
+    pitch = 95 - 25 * t
+    return (np.sin(2 * np.pi * np.cumsum(pitch) / RATE) + 0.6 * np.sin(3.1 * np.pi * np.cumsum(pitch) / RATE)) * np.exp(
+        -1.2 * t
+    )
+
+
+def cut() -> np.ndarray:
+    """A blade through something green."""
+    t = _time(0.4)
+    return _noise(0.4, 17, 2) * np.exp(-16 * t) * (0.4 + 0.6 * (t > 0.05))
+
+
+def drip() -> np.ndarray:
+    """Two drops of oil: tones that rise and stop."""
+    t = _time(0.6)
+    first = np.exp(-18 * t) * np.sin(2 * np.pi * (420 + 500 * t) * t)
+    return first + 0.7 * np.roll(first, int(RATE * 0.28))
+
+
+def roll() -> np.ndarray:
+    """Small wheels on a stone floor."""
+    t = _time(1.2)
+    swell = np.minimum(1, t / 0.2) * np.minimum(1, (1.2 - t) / 0.4)
+    return _noise(1.2, 19, 14) * swell * (0.7 + 0.3 * np.sin(2 * np.pi * 9 * t))
+
+
+def valve() -> np.ndarray:
+    """A valve turned in three jerks."""
+    t = _time(0.7)
+    jerks = sum(np.exp(-(((t - at) / 0.05) ** 2)) for at in (0.1, 0.32, 0.55))
+    return (0.6 * _noise(0.7, 23, 3) + np.sin(2 * np.pi * 310 * t)) * jerks
+
+
+SOUNDS = {
+    "yard_bell_ring": bell,
+    "lamp_click": click,
+    "page_turn": page,
+    "water_running": water,
+    "door_creak": creak,
+    "crate_lid": lid,
+    "wing_beat": wings,
+    "press_groan": groan,
+    "blade_cut": cut,
+    "oil_drip": drip,
+    "trolley_roll": roll,
+    "valve_turn": valve,
+}
 
 
 def as_wave(samples: np.ndarray) -> bytes:

@@ -173,7 +173,7 @@ class Talking(unittest.TestCase):
         self.assertEqual((w.value("money"), w.value("experience"), w.value("ability_uses:long_reach")), (40, 120, 3))
         w.run.tick(Input(skip=True))
         w.press("use")
-        self.assertEqual(w.run.speech.wording, "Thirty years.")
+        self.assertTrue(w.run.speech.wording.startswith("It opens tonight."))
         self.assertEqual(w.value("money"), 40)
 
 

@@ -48,6 +48,8 @@ class Session:
                 start.get("y"),
                 start.get("facing"),
                 tuple((str(n), int(v)) for n, v in start.get("puts", [])),
+                str(start.get("level", "")),
+                int(start.get("seed", 0)),
             ),
         )
         self.painter = Painter(self.run)

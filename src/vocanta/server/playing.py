@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+import secrets
 from typing import Any
 
 from ..core.engine.standing import standing_before
@@ -13,13 +14,13 @@ from .changes import read_changes
 from .programs import Compiled, compiled_project
 from .refusals import Refused, not_found
 
-ENGINE = "1"
+ENGINE = "2"
 
 
 def begin_run(project_id: int, asked: dict[str, Any]) -> tuple[int, dict[str, Any]]:
     """A new run of a project as it is now: its number, and the first message for its engine.
 
-    `asked` may name a point to be as if at (`quest`, `stage`, `changes`) and an object to stand before (`at`).
+    `asked` may name a point to be as if at (`quest`, `stage`, `changes`), an object to stand before (`at`), a `level`.
     Raises `Refused` 404 for an unknown point, 422 for a senseless one.
     """
     project = listing.found_project(project_id)
@@ -28,15 +29,20 @@ def begin_run(project_id: int, asked: dict[str, Any]) -> tuple[int, dict[str, An
     digest = hashlib.sha256(file.encode()).hexdigest()
     snapshot, _ = models.Snapshot.objects.get_or_create(hash=digest, defaults={"file": file})
     run = models.PlayedRun.objects.create(
-        project=project, snapshot=snapshot, edit_number=project.edit_number, engine=ENGINE, start=start
+        project=project,
+        snapshot=snapshot,
+        edit_number=project.edit_number,
+        engine=ENGINE,
+        start=start,
+        seed=start["seed"],
     )
     return run.pk, {"project": file, "start": start}
 
 
 def _start(here: Compiled, asked: dict[str, Any]) -> dict[str, Any]:
     """A place and columns to start from."""
-    quest, stage, changes, at = (asked.get(k, "") for k in ("quest", "stage", "changes", "at"))
-    if not all(isinstance(v, str) for v in (quest, stage, changes, at)):
+    quest, stage, changes, at, level = (asked.get(k, "") for k in ("quest", "stage", "changes", "at", "level"))
+    if not all(isinstance(v, str) for v in (quest, stage, changes, at, level)):
         raise Refused(
             422,
             "Start senseless",
@@ -44,7 +50,7 @@ def _start(here: Compiled, asked: dict[str, Any]) -> dict[str, Any]:
                 Problem(
                     "message_senseless",
                     "The start is not understood.",
-                    "Give quest, stage, changes and at as texts.",
+                    "Give quest, stage, changes, at and level as texts.",
                     "begin",
                 )
             ],
@@ -57,8 +63,13 @@ def _start(here: Compiled, asked: dict[str, Any]) -> dict[str, Any]:
             raise not_found(f"point {error.args[0]}", "begin") from error
         start["puts"] = [[a.column, a.value] for a in chosen.assumed if a.column != "cell"]
     spot = standing_before(here.core, at)
+    home = next((lv.key for lv in here.core.levels if at in {o.key for o in lv.objects}), "")
+    wanted = home or (level if level in {lv.key for lv in here.core.levels} else "")
+    if wanted:
+        start["level"] = wanted
     if spot is not None:
         start |= {"x": spot[0], "y": spot[1], "facing": spot[2]}
+    start["seed"] = secrets.randbelow(2**31)
     return start
 
 

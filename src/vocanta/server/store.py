@@ -37,7 +37,9 @@ def put_values(record: models.Record, values: dict[str, Any]) -> None:
 
 
 def scope_of(record_type: str, owner_id: int | None) -> str:
-    """The scope in which a record's key is unique."""
+    """The scope in which a record's key is unique. The project's own name may also be the name of a thing in it."""
+    if record_type == "project":
+        return record_type
     return f"{record_type}:{owner_id}" if record_type in SCOPED else ""
 
 

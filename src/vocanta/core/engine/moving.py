@@ -13,12 +13,14 @@ from ..space.ways import Way, Ways
 from .chronicle import TICKS_A_SECOND
 from .inputs import Input
 from .scene import Scene, Swing
-from .walkers import Walker
+from .walkers import KEEP_CLEAR_M, Walker
 
 if TYPE_CHECKING:
     from .run import Run
 
 CLOSE_M = 0.05
+PATIENCE = 45
+"""For how many ticks a character waits for another before looking for a way around."""
 
 
 class Mover:
@@ -207,7 +209,23 @@ class Mover:
                 others = [(self.x, self.y, self.run.project.player.radius_m)]
                 others += [(w.x, w.y, w.radius_m) for n, w in self.walkers.items() if n != number and self.exists[n]]
                 walker.step(seconds, self.ways(walker.radius_m), others, number == talker)
+                if walker.waited >= PATIENCE:
+                    self._pass_by(number, walker)
                 self._carry_walker(number, walker)
+
+    def _pass_by(self, number: int, walker: Walker) -> None:
+        """Two characters who stand in each other's way: this one looks for a way around everybody else who is here."""
+        walker.waited = 0
+        goal = walker.way[-1] if walker.way else None
+        others = [
+            Solid(w.x, w.y, 0.0, self.scene.objects[n].design.body)
+            for n, w in self.walkers.items()
+            if n != number and self.exists[n]
+        ]
+        if goal is not None and others:
+            solids = [s for n in np.flatnonzero(self.blocking) for s in self.solids_of(int(n))]
+            clear = Ways(self.scene.floor, walker.radius_m + CLOSE_M + KEEP_CLEAR_M, [*solids, *others])
+            walker.way = clear.way((walker.x, walker.y), goal) or walker.way
 
     def _carry_walker(self, number: int, walker: Walker) -> None:
         """The reach of whoever walks goes along."""

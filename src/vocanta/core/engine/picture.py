@@ -5,8 +5,10 @@ from __future__ import annotations
 from typing import Any
 
 from ..cuetext.roles import STATUSES
+from ..progress.layout import OUTCOMES
+from ..progress.needs import may_use
 from ..progress.onerow import holds_on
-from ..project.records import Objective, Quest
+from ..project.records import Ability, Objective, Quest
 from .chronicle import TICKS_A_SECOND, Entry
 from .run import Run, Speech
 from .sensing import LivePrompt
@@ -18,11 +20,12 @@ class Painter:
     def __init__(self, run: Run):
         self.run = run
         self._hud: dict[str, Any] = {}
+        self._level = ""
 
     def first(self) -> dict[str, Any]:
         """The whole picture, with the chronicle so far."""
         self.run.mover.changed = set(range(len(self.run.scene.objects)))
-        self._hud = {}
+        self._hud, self._level = {}, ""
         return self.next(self.run.chronicle)
 
     def next(self, entries: list[Entry]) -> dict[str, Any]:
@@ -39,9 +42,15 @@ class Painter:
             "talk": self._talk(run.speech) if run.speech else None,
             "told": [e.as_data() for e in entries],
         }
+        if run.scene.level.key != self._level:
+            picture["level"] = self._level = run.scene.level.key
+            run.mover.changed = set(range(len(run.scene.objects)))
         if run.mover.changed:
             picture["objects"] = self._objects()
             run.mover.changed = set()
+        aims = {a: run.scene.objects[n].thing.key for a, n in run.senses.bodily.aims.items()}
+        if aims:
+            picture["aims"] = aims
         hud = self.hud()
         if hud != self._hud:
             picture["hud"] = self._hud = hud
@@ -62,7 +71,13 @@ class Painter:
             one = self.run.scene.objects[number]
             state = one.design.states[self.run.mover.states[number]]
             pose = self.run.mover.pose(number)
-            found[one.thing.key] = {
+            thing = one.thing
+            found[thing.key] = {
+                "at": [thing.x_m, thing.y_m, thing.turn_deg],
+                "kind": thing.kind,
+                "name": thing.name,
+                "down": self.run.is_down(thing.key),
+                "icon": state.icon,
                 "state": state.key,
                 "state_number": int(self.run.mover.states[number]),
                 "lit": state.lit,
@@ -84,7 +99,12 @@ class Painter:
             "reason": live.reason,
             "hold": live.hold_ticks > 0,
             "place": live.prompt.place,
-            "at": [x, y],
+            "at": [x + live.prompt.offset_x_m, y + live.prompt.offset_y_m],
+            "screen": [live.prompt.screen_x, live.prompt.screen_y],
+            "opens_s": run.project.usual.prompt_s if live.prompt.opens_s is None else live.prompt.opens_s,
+            "buttons": [
+                {"key": b.key, "wording": b.wording, "usable": b.usable, "reason": b.reason} for b in live.buttons
+            ],
             "progress": round(hold.ticks / hold.total, 3) if hold and not hold.done else 0.0,
         }
 
@@ -135,13 +155,40 @@ class Painter:
             "money": run.value("money"),
             "money_name": project.money_name,
             "experience": run.value("experience"),
-            "abilities": [
-                {"key": a.key, "name": a.name, "uses": run.value(f"ability_uses:{a.key}")}
-                for a in project.abilities
-                if run.value(f"ability:{a.key}")
-            ],
+            "experience_level": 1 + sum(run.value("experience") >= s for s in project.experience_levels),
+            "gear": [{"slot": slot, "item": gear} for slot, gear in self._gear()],
+            "abilities": [self._ability(a) for a in project.abilities if self._has(a)],
             "marked": [o.thing.key for o in run.scene.objects if run.value(f"mark:{o.thing.key}")],
+            "ended": OUTCOMES[run.value("ended")],
+            "tracked": self._tracked(),
         }
+
+    def _gear(self) -> list[tuple[str, str]]:
+        """What is in each slot that holds something."""
+        slots = self.run.layout.slots.items()
+        return [(slot, gear[n - 1]) for slot, gear in slots if (n := self.run.value(f"gear:{slot}"))]
+
+    def _has(self, ability: Ability) -> bool:
+        """Whether the player has an ability, by grant or by gear in hand."""
+        return bool(self.run.value(f"ability:{ability.key}")) or ability.gear in [item for _, item in self._gear()]
+
+    def _ability(self, ability: Ability) -> dict[str, Any]:
+        run = self.run
+        return {
+            "key": ability.key,
+            "name": ability.name,
+            "uses": run.value(f"ability_uses:{ability.key}"),
+            "cap": run.words.key_cap(ability.control) if ability.control else "",
+            "usable": holds_on(may_use(run.layout, ability.key), run.row),
+        }
+
+    def _tracked(self) -> list[dict[str, Any]]:
+        """What is counted because something asks for it."""
+        run = self.run
+        return [
+            {"verb": verb, "name": run.words.name(key), "count": run.value(f"tally:{verb}/{key}")}
+            for verb, key in run.layout.mentions.tallies
+        ]
 
     def _quest(self, quest: Quest) -> dict[str, Any]:
         run = self.run
@@ -180,11 +227,10 @@ class Painter:
                 ),
             )
         if objective.type == "state":
-            here = [t for t in objective.targets if t in run.scene.number]
-            return sum(
-                run.scene.objects[run.scene.number[t]].design.states[run.value(f"state:{t}")].key == objective.state
-                for t in here
-            )
+            here = [run.layout.placed[t] for t in objective.targets if t in run.layout.placed]
+            if objective.state == "gone":
+                return sum(not run.value(f"exists:{one.thing.key}") for one in here)
+            return sum(one.design.states[run.value(f"state:{one.thing.key}")].key == objective.state for one in here)
         return run.value(f"count:{objective.key}")
 
 

@@ -347,6 +347,9 @@ class Run:
         self._write(told, origin)
 
     def _write(self, told: Told, origin: str) -> None:
+        if told.what == "notice":
+            wording = self.words.filled(str(dict(told.details)["text"]), told.subject, "use", self.value)
+            told = Told("notice", told.subject, (("text", wording),))
         details = dict(told.details)
         spot = self.world.spot(details) if told.what in ("sound", "effect") else None
         text, at = sentence(told, self.words), str(details.get("at", ""))

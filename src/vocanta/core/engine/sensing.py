@@ -234,5 +234,7 @@ class Senses:
         for branch in group.branches[group.first_cue :]:
             unmet = first_unmet(branch.conditions, self.run.row)
             if unmet is not None:
-                return unmet.or_else_words or self.run.words.need(unmet.text, self.run.value, key)
+                if unmet.or_else_words:
+                    return self.run.words.filled(unmet.or_else_words, key, action.control, self.run.value)
+                return self.run.words.need(unmet.text, self.run.value, key)
         return "not possible now"

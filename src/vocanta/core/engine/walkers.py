@@ -25,6 +25,8 @@ class Walker:
     way: Way = field(default_factory=list)
     goal: tuple[float, float] | None = None
     """Where an errand leads just now; None on the round."""
+    waited: int = 0
+    """For how many ticks somebody has stood in the way."""
 
     def towards(self, goal: tuple[float, float] | None) -> None:
         """Walk to a place of an errand, or None: back to the round. A goal that moved by less than 0.5 m keeps the way."""
@@ -48,7 +50,9 @@ class Walker:
             nx, ny = self.x + (tx - self.x) * share, self.y + (ty - self.y) * share
             self.facing_deg = math.degrees(math.atan2(ty - self.y, tx - self.x))
             if any(self._nears(nx, ny, o) for o in others):
+                self.waited += 1
                 return
+            self.waited = 0
             self.x, self.y = round(nx, 3), round(ny, 3)
             left -= gap * share
             if share == 1.0:

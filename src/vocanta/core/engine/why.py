@@ -6,9 +6,11 @@ from collections.abc import Iterator
 from typing import Any
 
 from ..progress.guards import Guard, Within
+from ..progress.mentions import PLAYER
 from ..progress.onerow import holds_on
-from ..progress.ops import If, Op, Plus, Put, ToState
+from ..progress.ops import If, Op, Plus, Put, PutCopies, ToState
 from ..progress.program import Action, Condition
+from .chronicle import TICKS_A_SECOND
 from .focus import deciding
 from .run import Run
 from .sensing import Senses
@@ -61,7 +63,10 @@ def _place_lines(run: Run, number: int) -> list[Line]:
     one, senses = run.scene.objects[number], run.senses
     reach, state = one.design.reach, one.design.states[run.mover.states[number]]
     if not run.mover.exists[number]:
-        return [_line("It is there", False, "", "it is gone")]
+        gone = "it is gone" if one.thing.there_at_start else "it is not there yet"
+        return [_line("It is there", False, "", gone)]
+    if run.is_down(one.thing.key):
+        return [_line("It is up", False, "", "it is downed")]
     lines = [
         _line(
             "In reach", bool(senses.inside[number]), _distance(run, number), f"out of reach, {_distance(run, number)}"
@@ -84,6 +89,12 @@ def _place_lines(run: Run, number: int) -> list[Line]:
     if one.design.uses:
         left = run.value(f"uses:{one.thing.key}")
         lines.append(_line("Uses left", left > 0, f"{left} of {one.design.uses}"))
+    if one.design.cool_down_s:
+        cooling = bool(run.value(f"cooling:{one.thing.key}"))
+        rest_s = run.clocks.get(f"cooled:{one.thing.key}", 0) / TICKS_A_SECOND
+        lines.append(_line("Not cooling down", not cooling, f"{rest_s:.1f} s left" if cooling else "", "it cools down"))
+    if PLAYER not in reach.who:
+        lines.append(_line("The player counts", False, ", ".join(reach.who), "the player does not count for its reach"))
     if run.speech is not None:
         lines.append(
             _line("Nobody is speaking", False, run.words.name(run.speech.conversation), "somebody is speaking")
@@ -138,7 +149,10 @@ def _reach_lines(run: Run) -> list[Line]:
 
 
 def _actions(run: Run, key: str) -> list[Action]:
-    return [a for a in run.program.actions if a.subject == key and a.kind in ("use", "hold")]
+    return [a for a in run.program.actions if a.subject == key and a.kind in _VERBS]
+
+
+_VERBS = {"use": "used", "hold": "held", "choose": "chosen", "strike": "struck by"}
 
 
 def _cue_lines(run: Run, action: Action) -> list[dict[str, Any]]:
@@ -146,12 +160,14 @@ def _cue_lines(run: Run, action: Action) -> list[dict[str, Any]]:
     found = []
     for branch in group.branches[group.first_cue :]:
         needs = [_need_line(run, c, action.subject) for c in branch.conditions]
-        verb = "held" if action.kind == "hold" else "used"
+        verb = _VERBS[action.kind] + (
+            f" {run.words.name(action.control)}" if action.kind in ("choose", "strike") else ""
+        )
         found.append(
             {
                 "origin": branch.origin,
                 "when": f"when {verb}",
-                "control": run.words.key_cap(action.control),
+                "control": run.words.key_cap(action.control) if action.kind in ("use", "hold") else "",
                 "met": all(n["met"] for n in needs),
                 "needs": needs,
             }
@@ -207,6 +223,8 @@ def _writes(ops: tuple[Op, ...], columns: set[int]) -> bool:
         ):
             return True
         if isinstance(op, ToState) and op.state in columns:
+            return True
+        if isinstance(op, PutCopies) and any(c.exists in columns for c in op.copies):
             return True
         if isinstance(op, If) and (_writes(op.then, columns) or _writes(op.otherwise, columns)):
             return True

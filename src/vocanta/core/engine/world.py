@@ -10,6 +10,7 @@ from shapely.geometry import Point
 from shapely.ops import nearest_points
 
 from ..progress.mentions import PLAYER
+from ..progress.needs import may_use
 from ..progress.onerow import holds_on
 from ..progress.ops import Told
 from ..progress.program import Action
@@ -127,16 +128,15 @@ class World:
         return action if action is not None and holds_on(action.guard, self.run.row) else None
 
     def strike(self, control: str) -> None:
-        """Use the ability on a control, on who is aimed at; without a target or the ability it says why."""
+        """Use an ability on a control: the first that has a target, else say why the first that could be used has none."""
         run = self.run
-        for ability in (a for a in run.project.abilities if a.control == control):
-            target = run.senses.bodily.aims.get(ability.key)
-            cause = f"{control}: {ability.key}"
-            if target is not None:
-                key = run.scene.objects[target].thing.key
-                run.hear(Told("struck", key, (("by", ability.key),)), f"ability/{ability.key}")
-                run.act(run.program.by_name[f"struck:{key}/{ability.key}"], cause=cause, attempt=True)
-                return
-            why = run.senses.bodily.why_not(ability.key)
-            run.hear(Told("missed", ability.key, (("why", why),)), f"ability/{ability.key}")
+        found = [a.key for a in run.project.abilities if a.control == control]
+        aimed = next((a for a in found if a in run.senses.bodily.aims), None)
+        if aimed is not None:
+            key = run.scene.objects[run.senses.bodily.aims[aimed]].thing.key
+            run.hear(Told("struck", key, (("by", aimed),)), f"ability/{aimed}")
+            run.act(run.program.by_name[f"struck:{key}/{aimed}"], cause=f"{control}: {aimed}", attempt=True)
             return
+        ready = [a for a in found if holds_on(may_use(run.layout, a), run.row)]
+        for ability in (ready or found)[:1]:
+            run.hear(Told("missed", ability, (("why", run.senses.bodily.why_not(ability)),)), f"ability/{ability}")

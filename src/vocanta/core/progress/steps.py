@@ -71,7 +71,7 @@ def ops_of(step: n.Step, meaning: Meaning, *, gifts: bool = False) -> list[Op]:
         case n.QuestStep() | n.Move():
             return _quest(step, meaning)
         case n.Say(text):
-            return [Tell(Told("notice", details=(("text", text.value or ""),)))]
+            return [Tell(Told("notice", meaning.this, (("text", text.value or ""),)))]
         case n.Talk(conversation):
             return open_talk(meaning.key(conversation), meaning)
         case n.Show():
