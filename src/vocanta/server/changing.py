@@ -15,7 +15,7 @@ from ..core.project.fileformat import value_problem
 from ..core.project.names import free_key, key_from, key_problem
 from ..core.project.problems import Problem, ProjectError
 from ..core.project.records import CHILDREN, SCOPED
-from . import models, store
+from . import models, states, store
 from .meaning import meaning_problems
 from .refusals import Refused, not_found
 from .shapes import ChangeAsked
@@ -39,7 +39,13 @@ class Changing:
 
     def carry_out(self, change: ChangeAsked) -> None:
         """One change. Raises `Refused`; wrong values are gathered and raised by `finish`."""
-        {"add": self._add, "set": self._set, "remove": self._remove}[change.do](change)
+        {
+            "add": self._add,
+            "set": self._set,
+            "remove": self._remove,
+            "rename_state": self._restate,
+            "remove_state": self._restate,
+        }[change.do](change)
         self._carried_out += 1
 
     def _add(self, change: ChangeAsked) -> None:
@@ -173,6 +179,32 @@ class Changing:
             self.after[gone.pk] = None
             self._records.pop(gone.pk, None)
         models.Record.objects.filter(pk=record.pk).delete()
+
+    def _restate(self, change: ChangeAsked) -> None:
+        """Rename or remove a state, and put that into every text, value and objective that names it."""
+        record = self._get(change.id)
+        old, name = str(change.values.get("state", "")), str(change.values.get("name", ""))
+        new = str(change.values.get("to", "")) if change.do == "rename_state" else None
+        path = f"{record.type}/{record.key}/states/{old}"
+        if record.type not in ("kind", "object"):
+            raise not_found("state", path)
+        states.checked(states.states_of(self.project, record), old, new, path)
+        verb = f"Renamed {old} to {new}" if new is not None else f"Removed the state {old}"
+        self._say(f"{verb} of {self.shown(record)}")
+        users = list(states.texts_naming(self.project, record, old, new))
+        things = [record, *states.objects_of(self.project, record)] if record.type == "kind" else [record]
+        for thing in things:
+            self._put(self._get(thing.pk), states.restated(store.values_of(thing), thing.type, old, new, name))
+        for user, values in users:
+            self._put(self._get(user.pk), values)
+
+    def _put(self, record: models.Record, values: dict[str, Any]) -> None:
+        """Store values that follow from a change, where they differ."""
+        now = store.values_of(record)
+        if any(now[k] != v for k, v in values.items()):
+            was = store.snapshot(record)
+            store.put_values(record, values)
+            self._save(record, was)
 
     def _subtree(self, record: models.Record) -> list[models.Record]:
         found = [record]

@@ -105,6 +105,34 @@ def redo(project_id: int, tab: str) -> EditDone:
     return _turn(project_id, tab, "undone", "done")
 
 
+@transaction.atomic
+def undo_one(project_id: int, number: int, tab: str) -> EditDone:
+    """Take back one edit of any tab, as an edit of this tab. Raises `Refused` 404, 409 where it was changed since."""
+    project = locked(project_id)
+    edit = models.Edit.objects.filter(project=project, number=number, state="done").first()
+    if edit is None:
+        problem = Problem("not_found", "There is no such edit to undo.", "Choose one from the history.", "edit")
+        raise Refused(404, "No such edit", [problem])
+    touched = Touched()
+    for change in edit.changes.all():
+        touched.note(change.record_id, change.after, change.before)
+    _hold_against_now(project, touched)
+    before = {i: _now(project, i) for i in touched.after}
+    rows, removed = _restore(project, touched)
+    undone = models.Edit.objects.create(
+        project=project, number=project.edit_number, tab=tab, name=f"Undid: {edit.name}"[:300]
+    )
+    models.Change.objects.bulk_create(
+        models.Change(edit=undone, record_id=i, before=before[i], after=_now(project, i)) for i in before
+    )
+    return _done(project, tab, rows, removed)
+
+
+def _now(project: models.Project, record_id: int) -> dict[str, Any] | None:
+    record = store.get_record(project, record_id)
+    return None if record is None else store.snapshot(record)
+
+
 def _next(project: models.Project, tab: str, state: str) -> models.Edit | None:
     order = "-number" if state == "done" else "number"
     return models.Edit.objects.filter(project=project, tab=tab, state=state).order_by(order).first()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import dataclasses
+import math
 from typing import Any
 
 from django.db import transaction
@@ -132,3 +133,15 @@ def if_match(header: str | None) -> int | None:
             ],
         )
     return int(bare)
+
+
+def number_in(text: str | None, low: float, high: float) -> float | None:
+    """A number from a query, held within limits; None where there is none. Raises `Refused` 400 for nonsense."""
+    if text is None:
+        return None
+    try:
+        value = float(text)
+    except ValueError as error:
+        problem = Problem("value_unreadable", f"“{text[:40]}” is no number.", "Give seconds as a number.", "seconds")
+        raise Refused(400, "No number", [problem]) from error
+    return min(max(value, low), high) if math.isfinite(value) else None

@@ -8,7 +8,7 @@ from typing import Any
 from ..core.project.names import free_key, key_from
 from ..core.project.problems import Problem
 from ..core.project.records import Kind as CoreKind
-from ..core.project.starters import Starter, starter
+from ..core.project.starters import PUTTABLE, Starter, starter
 from ..core.project.tree import own_data
 from . import listing, models
 from .edits import apply_edit
@@ -18,6 +18,7 @@ from .store import values_of
 from .validating import adapter
 
 OPEN = "?"
+OPEN_KIND = "?kind"
 
 
 @dataclass
@@ -45,9 +46,15 @@ def place(project_id: int, asked: PlaceAsked) -> EditDone:
     found = starter(asked.starter)
     kind, kind_key = _kind(project, asked, found, placing)
     name, key = _free_name(kind.name, placing.taken)
-    values = {"name": name, "kind": kind_key, "x_m": asked.x_m, "y_m": asked.y_m, "own": _filled(kind, name, placing)}
-    placing.add("object", key, values, owner=asked.level)
     begun = starter(kind.starter)
+    own = _filled(kind, name, placing)
+    if begun is not None and begun.hands_off:
+        abilities = models.Ability.objects.filter(project=project).order_by("order").values_list("key", flat=True)
+        own["suspends"] = list(abilities)
+    values = {"name": name, "kind": kind_key, "x_m": asked.x_m, "y_m": asked.y_m, "own": own}
+    if begun is not None and begun.round_m:
+        values["round"] = [[asked.x_m + dx, asked.y_m + dy] for dx, dy in begun.round_m]
+    placing.add("object", key, values, owner=asked.level)
     if begun is not None and begun.talks:
         _conversation(placing, key, name)
     return apply_edit(project.pk, EditAsked(asked.tab, placing.changes, f"Placed {name}"), key)
@@ -72,11 +79,24 @@ def _kind(project: models.Project, asked: PlaceAsked, found: Starter | None, pla
 
 
 def _filled(kind: CoreKind, name: str, placing: Placing) -> dict[str, Any]:
-    """Own values for what the kind leaves open: an item of the object's name for its content."""
-    if kind.design.values.get("content") != OPEN:
-        return {}
-    item = placing.add("item", key_from(f"{name} item"), {"name": name.lower()})
-    return {"values.content": item}
+    """Own values for what the kind leaves open: items of the object's own, and a kind to put."""
+    own: dict[str, Any] = {}
+    for value, content in kind.design.values.items():
+        if content == OPEN:
+            shown = name.lower() if value == "content" else f"{name.lower()} {value}"
+            own[f"values.{value}"] = placing.add("item", key_from(f"{shown} item"), {"name": shown})
+        elif content == OPEN_KIND:
+            own[f"values.{value}"] = _kind_to_put(placing)
+    return own
+
+
+def _kind_to_put(placing: Placing) -> str:
+    values = own_data("kind", PUTTABLE)
+    values.pop("key")
+    key = placing.add("kind", f"{PUTTABLE.key}_kind", values)
+    for cue in PUTTABLE.cues:
+        placing.add("cue", cue.key, {"text": cue.text}, under=key)
+    return key
 
 
 def _free_name(kind_name: str, taken: set[str]) -> tuple[str, str]:

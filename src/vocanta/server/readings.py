@@ -19,12 +19,14 @@ from ..core.progress.threads import becomes_possible, brings_here, stops_being_p
 from ..core.project.problems import Problem
 from ..core.project.records import Prompt
 from . import models, store
+from .duplicating import telling_steps
 from .meaning import this_of
 from .naming import Places, touch_shape
 from .programs import Compiled
 from .refusals import Refused
 from .shapes import (
     AssumedShape,
+    CarriedShape,
     CompletionShape,
     InsertShape,
     LiveLine,
@@ -162,13 +164,36 @@ def page_reading(project: models.Project, here: Compiled, record: models.Record)
         _uses(project, keys, {r.pk for r in owned}),
         touched_stages(here, record.key),
         _shaped([p for p in here.program.problems if f"/{record.key}/" in f"/{p.path}/"]),
+        carried_reading(here, record) if isinstance(record, models.Object) else [],
     )
+
+
+def carried_reading(here: Compiled, record: models.Object) -> list[CarriedShape]:
+    """What a duplicate carried over and nobody has looked at yet, in words; what is no longer there is left out."""
+    cues = {c.key: c.text for c in models.Cue.objects.filter(owner_id=record.pk)}
+    found = []
+    for key in (k for k, state in record.carried.items() if state == "open"):
+        what, _, rest = key.partition("/")
+        if what == "own" and rest in record.own:
+            value = record.own[rest]
+            shown = _shown(here, value, "") if isinstance(value, str) else "wording of its own"
+            found.append(CarriedShape(key, f"{rest.removeprefix('values.').replace('_', ' ')}: {shown}"))
+        elif what == "cue":
+            cue, _, number = rest.partition("/")
+            steps = telling_steps(cues.get(cue, ""))
+            if int(number) < len(steps):
+                step = (steps[int(number)],)
+                tokens = prose_of_steps(
+                    step, lambda text, owner: _shown(here, text, record.key if owner == "this" else owner)
+                )
+                found.append(CarriedShape(key, "".join(t.text for t in tokens)))
+    return found
 
 
 def _kind_texts(here: Compiled, project: models.Project, record: models.Record) -> dict[str, TextReading]:
     """The cues of an object's kind, read as the object's own."""
     kind = models.Kind.objects.filter(project=project, key=models.Object.objects.get(pk=record.pk).kind).first()
-    cues = models.Cue.objects.filter(owner_id=kind.pk).order_by("order", "pk") if kind else []
+    cues = models.Cue.objects.filter(owner_id=kind.pk).order_by("order", "pk") if kind else models.Cue.objects.none()
     return {f"{c.pk}.text": text_reading(here, "cue", "text", c.text, c.draft, record.key) for c in cues}
 
 
@@ -325,7 +350,9 @@ def _live_object(here: Compiled, key: str, row: Row) -> LiveObject:
 
 def _live_prompt(here: Compiled, key: str, prompt: Prompt, row: Row) -> LivePromptShape:
     program = here.program
-    action = program.by_name.get(f"{'held' if prompt.hold_s > 0 else 'used'}:{key}/{prompt.control}")
+    verb = "held" if prompt.hold_s > 0 else "used"
+    names = [f"chosen:{key}/{b.key}" for b in prompt.buttons] or [f"{verb}:{key}/{prompt.control}"]
+    action = next((program.by_name[name] for name in names if name in program.by_name), None)
 
     def value(column: str) -> int:
         return row[program.table.number(column)]
@@ -342,7 +369,8 @@ def _live_prompt(here: Compiled, key: str, prompt: Prompt, row: Row) -> LiveProm
     usable = holds_on(action.guard, near)
     group = program.groups[action.group]
     unmet = next((c for b in group.branches[group.first_cue :] if (c := first_unmet(b.conditions, near))), None)
-    reason = "" if usable or unmet is None else unmet.or_else_words or here.words.need(unmet.text, value, key)
+    said = here.words.filled(unmet.or_else_words, key, prompt.control, value) if unmet is not None else ""
+    reason = "" if usable or unmet is None else said or here.words.need(unmet.text, value, key)
     return LivePromptShape(
         prompt.key, prompt.control, wording, usable, usable or prompt.when_unusable != "hidden", reason
     )

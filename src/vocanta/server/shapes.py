@@ -21,10 +21,11 @@ class ChangeAsked:
     """One change of an edit: `add` a record, `set` values (or the key) of one, or `remove` one with all it owns.
 
     `under`: the place in this edit, from 0, of the change that added the owner. `order`: its place among its owner's
-    records. `clean`: removing also puts a hole wherever the record is used.
+    records. `clean`: removing also puts a hole wherever the record is used. `rename_state` and `remove_state` of a
+    kind or object take `values`: `state`, and for a new name `to` and `name`.
     """
 
-    do: Literal["add", "set", "remove"]
+    do: Literal["add", "set", "remove", "rename_state", "remove_state"]
     id: int | None = None
     version: int | None = None
     type: str = ""
@@ -58,6 +59,17 @@ class PlaceAsked:
     y_m: float
     kind: str = ""
     starter: str = ""
+
+
+@with_config(STRICT)
+@dataclass(frozen=True)
+class DuplicateAsked:
+    """Duplicate objects, moved by some metres."""
+
+    tab: Tab
+    records: Annotated[list[int], Field(min_length=1, max_length=500)]
+    dx_m: Annotated[float, Field(ge=-10_000, le=10_000)] = 1.0
+    dy_m: Annotated[float, Field(ge=-10_000, le=10_000)] = 0.0
 
 
 @with_config(STRICT)
@@ -267,14 +279,34 @@ class TouchedStage:
 
 
 @dataclass(frozen=True)
+class CarriedShape:
+    """One thing a duplicate carried over, in words, with where it stands."""
+
+    key: str
+    text: str
+
+
+@dataclass(frozen=True)
+class OverlapShape:
+    """Where two reaches overlap for one control, and who wins there; outlines in metres."""
+
+    a: str
+    b: str
+    controls: list[str]
+    outlines: list[list[tuple[float, float]]]
+    says: str
+
+
+@dataclass(frozen=True)
 class PageReading:
-    """What the program reads off a record: its texts as prose, uses, threads, problems."""
+    """What the program reads off a record: its texts as prose, uses, threads, problems, what it carried over."""
 
     edit_number: int
     texts: dict[str, TextReading]
     uses: list[UseShape]
     touches: list[TouchedStage]
     problems: list[ProblemShape]
+    carried: list[CarriedShape]
 
 
 @dataclass(frozen=True)
@@ -286,6 +318,7 @@ class HistoryLine:
     state: str
     at: str
     mine: bool
+    tab: str
 
 
 @dataclass(frozen=True)
@@ -311,6 +344,8 @@ SHAPES: tuple[type, ...] = (
     ChangeAsked,
     EditAsked,
     PlaceAsked,
+    DuplicateAsked,
+    OverlapShape,
     TabAsked,
     NameAsked,
     TextAsked,

@@ -19,7 +19,8 @@ from ..core.project.assets import folded
 from ..core.project.fileformat import json_schema
 from ..core.project.problems import Problem
 from ..core.project.starters import STARTERS
-from . import edits, listing, models, placing, readings, shapes, store
+from ..core.space.overlaps import overlaps_of
+from . import duplicating, edits, listing, models, placing, readings, shapes, sounding, store
 from .changes import read_changes
 from .programs import compiled_project
 from .refusals import Refused, not_found
@@ -144,7 +145,7 @@ class Edits(APIView):
         """The last 200 edits as sentences, newest first."""
         found, tab = listing.found_project(project), request.query_params.get("tab", "")
         lines = [
-            shapes.HistoryLine(e.number, e.name, e.state, e.at.isoformat(), e.tab == tab)
+            shapes.HistoryLine(e.number, e.name, e.state, e.at.isoformat(), e.tab == tab, e.tab)
             for e in found.edits.exclude(state="dropped").order_by("-number")[:200]
         ]
         return Response([shapes.dumped(line) for line in lines])
@@ -166,6 +167,62 @@ class Redo(APIView):
     def post(self, request: Request, project: int) -> Response:
         """Do again what was taken back last."""
         return Response(shapes.dumped(edits.redo(project, shapes.read_body(request.data, shapes.TabAsked).tab)))
+
+
+class UndoOne(APIView):
+    """Taking back one edit of the history."""
+
+    @extend_schema(operation_id="undo_one", request=asks(shapes.TabAsked), responses=answers(shapes.EditDone))
+    def post(self, request: Request, project: int, number: int) -> Response:
+        """Take back one edit, whoever made it."""
+        tab = shapes.read_body(request.data, shapes.TabAsked).tab
+        return Response(shapes.dumped(edits.undo_one(project, number, tab)))
+
+
+class Duplicate(APIView):
+    """Duplicating objects."""
+
+    @extend_schema(operation_id="duplicate", request=asks(shapes.DuplicateAsked), responses=answers(shapes.EditDone))
+    def post(self, request: Request, project: int) -> Response:
+        """Copies with a memory of their own, and what they carried over."""
+        asked = shapes.read_body(request.data, shapes.DuplicateAsked)
+        return Response(shapes.dumped(duplicating.duplicate(project, asked)))
+
+
+class SoundFile(APIView):
+    """A sound's file."""
+
+    @extend_schema(
+        operation_id="sound_file",
+        parameters=[TAB, OpenApiParameter("seconds", float)],
+        request=OpenApiTypes.BINARY,
+        responses=answers(shapes.EditDone),
+    )
+    def post(self, request: Request, project: int, record: int) -> Response:
+        """Give a sound its file, sent as the body."""
+        size = int(request.headers.get("Content-Length") or 0)
+        if size > sounding.MOST_BYTES:
+            raise sounding.too_large(size)
+        tab = request.query_params.get("tab", "api")[:60]
+        seconds = listing.number_in(request.query_params.get("seconds"), 0.0, 86_400.0)
+        return Response(shapes.dumped(sounding.add_file(project, record, request._request.body, tab, seconds)))
+
+
+class Overlaps(APIView):
+    """Overlapping reaches."""
+
+    @extend_schema(operation_id="overlaps", responses=answers(shapes.OverlapShape, many=True))
+    def get(self, request: Request, project: int, level: str) -> Response:
+        """Where reaches of a level overlap for one control, and who wins."""
+        core = compiled_project(listing.found_project(project)).core
+        found = next((lv for lv in core.levels if lv.key == level), None)
+        if found is None:
+            raise not_found("level", level)
+        shown = [
+            shapes.OverlapShape(o.a, o.b, list(o.controls), [list(line) for line in o.outlines], o.says)
+            for o in overlaps_of(core, found)
+        ]
+        return Response([shapes.dumped(o) for o in shown])
 
 
 class Place(APIView):

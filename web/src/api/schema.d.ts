@@ -125,6 +125,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/duplicate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Copies with a memory of their own, and what they carried over. */
+        post: operations["duplicate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/edits": {
         parameters: {
             query?: never;
@@ -143,6 +160,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/edits/{number}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Take back one edit, whoever made it. */
+        post: operations["undo_one"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/file": {
         parameters: {
             query?: never;
@@ -152,6 +186,23 @@ export interface paths {
         };
         /** @description The project file. */
         get: operations["file_out"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/levels/{level}/overlaps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Where reaches of a level overlap for one control, and who wins. */
+        get: operations["overlaps"];
         put?: never;
         post?: never;
         delete?: never;
@@ -281,6 +332,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/sounds/{record}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Give a sound its file, sent as the body. */
+        post: operations["sound_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/stages/{quest}/{stage}": {
         parameters: {
             query?: never;
@@ -376,14 +444,15 @@ export interface components {
          * @description One change of an edit: `add` a record, `set` values (or the key) of one, or `remove` one with all it owns.
          *
          *     `under`: the place in this edit, from 0, of the change that added the owner. `order`: its place among its owner's
-         *     records. `clean`: removing also puts a hole wherever the record is used.
+         *     records. `clean`: removing also puts a hole wherever the record is used. `rename_state` and `remove_state` of a
+         *     kind or object take `values`: `state`, and for a new name `to` and `name`.
          */
         ChangeAsked: {
             /**
              * Do
              * @enum {string}
              */
-            do: "add" | "set" | "remove";
+            do: "add" | "set" | "remove" | "rename_state" | "remove_state";
             /**
              * Id
              * @default null
@@ -472,6 +541,45 @@ export interface components {
              * @default
              */
             starter: string;
+        };
+        /**
+         * DuplicateAsked
+         * @description Duplicate objects, moved by some metres.
+         */
+        DuplicateAsked: {
+            /** Tab */
+            tab: string;
+            /** Records */
+            records: number[];
+            /**
+             * Dx M
+             * @default 1
+             */
+            dx_m: number;
+            /**
+             * Dy M
+             * @default 0
+             */
+            dy_m: number;
+        };
+        /**
+         * OverlapShape
+         * @description Where two reaches overlap for one control, and who wins there; outlines in metres.
+         */
+        OverlapShape: {
+            /** A */
+            a: string;
+            /** B */
+            b: string;
+            /** Controls */
+            controls: string[];
+            /** Outlines */
+            outlines: [
+                number,
+                number
+            ][][];
+            /** Says */
+            says: string;
         };
         /**
          * TabAsked
@@ -767,6 +875,16 @@ export interface components {
             };
         };
         /**
+         * CarriedShape
+         * @description One thing a duplicate carried over, in words, with where it stands.
+         */
+        CarriedShape: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * TouchedStage
          * @description A stage that an object or line touches.
          */
@@ -785,7 +903,7 @@ export interface components {
         };
         /**
          * PageReading
-         * @description What the program reads off a record: its texts as prose, uses, threads, problems.
+         * @description What the program reads off a record: its texts as prose, uses, threads, problems, what it carried over.
          */
         PageReading: {
             /** Edit Number */
@@ -800,6 +918,8 @@ export interface components {
             touches: components["schemas"]["TouchedStage"][];
             /** Problems */
             problems: components["schemas"]["ProblemShape"][];
+            /** Carried */
+            carried: components["schemas"]["CarriedShape"][];
         };
         /**
          * HistoryLine
@@ -816,6 +936,8 @@ export interface components {
             at: string;
             /** Mine */
             mine: boolean;
+            /** Tab */
+            tab: string;
         };
         /**
          * StarterShape
@@ -3165,6 +3287,31 @@ export interface operations {
             };
         };
     };
+    duplicate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["DuplicateAsked"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditDone"];
+                };
+            };
+        };
+    };
     history: {
         parameters: {
             query?: {
@@ -3213,6 +3360,32 @@ export interface operations {
             };
         };
     };
+    undo_one: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+                project: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["TabAsked"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditDone"];
+                };
+            };
+        };
+    };
     file_out: {
         parameters: {
             query?: never;
@@ -3232,6 +3405,28 @@ export interface operations {
                     "application/json": {
                         [key: string]: unknown;
                     };
+                };
+            };
+        };
+    };
+    overlaps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                level: string;
+                project: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OverlapShape"][];
                 };
             };
         };
@@ -3447,6 +3642,35 @@ export interface operations {
         requestBody?: {
             content: {
                 "application/json": components["schemas"]["TabAsked"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditDone"];
+                };
+            };
+        };
+    };
+    sound_file: {
+        parameters: {
+            query?: {
+                seconds?: number;
+                tab?: string;
+            };
+            header?: never;
+            path: {
+                project: number;
+                record: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": string;
             };
         };
         responses: {

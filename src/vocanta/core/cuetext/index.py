@@ -175,7 +175,7 @@ def _its_problem(use: NameUse, index: NameIndex, this: str) -> Problem | None:
     if name not in values:
         could = ", ".join(f"its {v}" for v in values) or "no value is declared here"
         return Problem("value_unknown", f"“{name}” is no value of this kind.", f"It can be: {could}.", _place(use.word))
-    if values[name] == "?":
+    if str(values[name]).startswith("?"):
         return Problem(
             "cue_hole", f"Its {name} is not chosen yet, so this never runs.", f"Choose its {name}.", _place(use.word)
         )

@@ -234,6 +234,9 @@ class _Builder(Transformer):  # type: ignore[type-arg]
     def place(self, meta: Any, parts: list[Any]) -> n.Place:
         return n.Place(parts[0], str(parts[1]), parts[2], _span(meta))
 
+    def place_at(self, meta: Any, parts: list[Any]) -> n.Place:
+        return n.Place(parts[0], "at", parts[1], _span(meta))
+
     def between(self, meta: Any, parts: list[Any]) -> n.Between:
         return n.Between(parts[0], parts[1], parts[2], _span(meta))
 

@@ -4,21 +4,27 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from .records import Body, Cue, Design, Kind, Motion, Prompt, Reach, State
+from .records import Body, Button, Cue, Design, Kind, Motion, Prompt, Reach, State
 
 
 @dataclass(frozen=True, slots=True)
 class Starter:
-    """A kind to begin from, what it says of itself, and whether it brings a conversation of its own."""
+    """A kind to begin from, what it says of itself, and whether it brings a conversation of its own.
+
+    Values that are `?` are filled on placing with an item of their own, `?kind` with a kind to put. `round_m` are
+    the way-points of a round, metres from where it is placed. `hands_off`: it suspends every ability there is.
+    """
 
     kind: Kind
     sentence: str
     talks: bool = False
+    round_m: tuple[tuple[float, float], ...] = ()
+    hands_off: bool = False
 
 
-def _starter(key: str, name: str, sentence: str, design: Design, cue: str = "", *, talks: bool = False) -> Starter:
-    cues = (Cue("c1", cue),) if cue else ()
-    return Starter(Kind(key, name, key, design, cues), sentence, talks)
+def _starter(key: str, name: str, sentence: str, design: Design, *cues: str, talks: bool = False) -> Starter:
+    texts = tuple(Cue(f"c{i}", cue) for i, cue in enumerate(cues, start=1))
+    return Starter(Kind(key, name, key, design, texts), sentence, talks)
 
 
 _TOGGLE = "when used\nthen\n  set this to next"
@@ -53,6 +59,51 @@ STARTERS: tuple[Starter, ...] = (
             prompts=(Prompt("p1", "Open {object}", states=("shut",)), Prompt("p2", "Shut {object}", states=("open",))),
         ),
         _TOGGLE,
+    ),
+    _starter(
+        "sliding_gate",
+        "sliding gate",
+        "Slides aside and back, never onto somebody.",
+        Design(
+            icon="gate",
+            body=Body("box", 2.0, 0.15, 2.0),
+            reach=Reach("box", width_m=2.4, depth_m=2.4),
+            states=(
+                State("shut", "shut"),
+                State("open", "open", blocks=False, lets_sight_through=True, slide_x_m=1.9),
+            ),
+            motion=Motion(1.2, "smooth", stay_clear=True),
+            prompts=(Prompt("p1", "Open {object}", states=("shut",)), Prompt("p2", "Shut {object}", states=("open",))),
+        ),
+        _TOGGLE,
+    ),
+    _starter(
+        "one_time_crate",
+        "one-time crate",
+        "Can be opened once and gives what it holds.",
+        Design(
+            icon="crate",
+            body=Body("box", 0.9, 0.7, 0.7),
+            reach=Reach("circle", 1.3),
+            states=(State("closed", "closed"), State("opened", "opened")),
+            prompts=(Prompt("p1", "Open {object}", states=("closed",)),),
+            uses=1,
+            values={"content": "?"},
+        ),
+        "when used\nthen\n  give its content\n  set this to opened",
+    ),
+    _starter(
+        "converter",
+        "converter",
+        "Changes two of one item into one of another, or says that there are too few.",
+        Design(
+            icon="press",
+            body=Body("box", 0.9, 0.9, 1.2),
+            reach=Reach("circle", 1.4),
+            prompts=(Prompt("p1", "Use {object}"),),
+            values={"takes": "?", "makes": "?"},
+        ),
+        'when used\nonly if has 2 its takes or else say "It takes two at a time."\nthen\n  change 2 its takes into 1 its makes',
     ),
     _starter(
         "pick_up",
@@ -93,6 +144,19 @@ STARTERS: tuple[Starter, ...] = (
         'when used\nthen\n  say "Nothing is posted here yet."',
     ),
     _starter(
+        "console",
+        "console",
+        "A panel with two buttons, worked with keys or the pointer.",
+        Design(
+            icon="console",
+            body=Body("box", 1.0, 0.4, 1.2),
+            reach=Reach("circle", 1.4),
+            prompts=(Prompt("p1", "{object}", buttons=(Button("first", "First"), Button("second", "Second"))),),
+        ),
+        'when chosen first\nthen\n  say "The first."',
+        'when chosen second\nthen\n  say "The second."',
+    ),
+    _starter(
         "lamp",
         "lamp",
         "Dark or lit; using it changes that.",
@@ -107,6 +171,63 @@ STARTERS: tuple[Starter, ...] = (
             ),
         ),
         _TOGGLE,
+    ),
+    _starter(
+        "zone",
+        "zone",
+        "A patch of floor that notices who comes and goes.",
+        Design(icon="zone", body=Body("none"), reach=Reach("circle", 2.0)),
+        'when near\nthen\n  say "Somebody came in."',
+        'when away\nthen\n  say "And went again."',
+    ),
+    Starter(
+        Kind(
+            "hands_off_zone",
+            "hands-off zone",
+            "hands_off_zone",
+            Design(icon="hands_off", body=Body("none"), reach=Reach("circle", 2.0)),
+            (Cue("c1", 'when near\nthen\n  say "Hands off in here."'),),
+        ),
+        "Suspends every ability while the player is inside, and surely gives them back.",
+        hands_off=True,
+    ),
+    _starter(
+        "spawner",
+        "spawner",
+        "Puts a copy of something before it each time it is used.",
+        Design(
+            icon="spawner",
+            body=Body("circle", 0.7, 0.7, 0.9),
+            reach=Reach("circle", 1.4),
+            prompts=(Prompt("p1", "Work {object}"),),
+            values={"makes": "?kind"},
+        ),
+        "when used\nthen\n  put its makes at this by 0 m, -1 m at most 8",
+    ),
+    _starter(
+        "carrier",
+        "carrier",
+        "Goes off when asked, comes back, walks up and hands over.",
+        Design(
+            icon="walker",
+            body=Body("circle", 0.5, 0.5, 1.7),
+            reach=Reach("circle", 1.5),
+            prompts=(Prompt("p1", "Ask {object} to bring something"),),
+            walks=True,
+            speed_mps=2.0,
+        ),
+        'when used\nthen\n  say "I will be back."\n  wait 3 s\n  later by this',
+        'when later\nthen\n  say "This is for you."',
+    ),
+    Starter(
+        Kind(
+            "passer_by",
+            "passer-by",
+            "passer_by",
+            Design(icon="walker", body=Body("circle", 0.5, 0.5, 1.7), walks=True),
+        ),
+        "Walks a round and raises nobody’s prompt.",
+        round_m=((0.0, 0.0), (3.0, 0.0), (3.0, 2.0)),
     ),
     _starter(
         "plain",
@@ -126,3 +247,19 @@ STARTERS: tuple[Starter, ...] = (
 def starter(key: str) -> Starter | None:
     """The starter of that key, None where there is none."""
     return next((s for s in STARTERS if s.kind.key == key), None)
+
+
+PUTTABLE = Kind(
+    "thing",
+    "small thing",
+    "pick_up",
+    Design(
+        icon="item",
+        body=Body("circle", 0.25, 0.25, 0.3),
+        reach=Reach("circle", 1.0),
+        states=(State("idle", "idle", blocks=False),),
+        prompts=(Prompt("p1", "Take {object}"),),
+    ),
+    (Cue("c1", "when used\nthen\n  remove this"),),
+)
+"""What a spawner puts until something else is chosen."""

@@ -1,0 +1,88 @@
+"""Duplicating objects: copies with a memory of their own, and what each of them carried over, to be looked at."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from ..core.cuetext import nodes as n
+from ..core.cuetext.reading import CueTextError, read_cue
+from ..core.project.names import free_key, key_from
+from . import listing, models
+from .edits import apply_edit
+from .refusals import not_found
+from .shapes import ChangeAsked, DuplicateAsked, EditAsked, EditDone
+
+TELLING = (n.Say, n.Talk, n.Hand, n.Change, n.Move, n.QuestStep, n.Grant, n.Set, n.PutAt, n.Scatter, n.Drop, n.Later)
+"""Steps that a copy may do wrongly because its original did them."""
+
+
+def duplicate(project_id: int, asked: DuplicateAsked) -> EditDone:
+    """Copies of some objects, moved by (dx, dy), as one edit; the first is to be selected. Raises `Refused` 404."""
+    project = listing.found_project(project_id)
+    taken = set(models.Record.objects.filter(project=project, scope="").values_list("key", flat=True))
+    changes: list[ChangeAsked] = []
+    first, name = "", ""
+    for record_id in asked.records:
+        thing = models.Object.objects.filter(project=project, pk=record_id).first()
+        if thing is None:
+            raise not_found("object", f"record/{record_id}")
+        cues = list(models.Cue.objects.filter(owner_id=thing.pk).order_by("order"))
+        key = free_key(thing.key, taken)
+        taken.add(key)
+        changes.append(
+            ChangeAsked("add", type="object", owner=thing.owner_id, key=key, values=_values(thing, cues, asked))
+        )
+        place = len(changes) - 1
+        changes += [
+            ChangeAsked("add", type="cue", under=place, key=c.key, values={"text": c.text, "draft": c.draft})
+            for c in cues
+        ]
+        first, name = first or key, name or thing.name
+    more = f" and {len(asked.records) - 1} more" if len(asked.records) > 1 else ""
+    return apply_edit(project.pk, EditAsked(asked.tab, changes, f"Duplicated {name}{more}"), first)
+
+
+def _values(thing: models.Object, cues: list[models.Cue], asked: DuplicateAsked) -> dict[str, Any]:
+    return {
+        "name": _next_name(thing),
+        "kind": thing.kind,
+        "x_m": thing.x_m + asked.dx_m,
+        "y_m": thing.y_m + asked.dy_m,
+        "turn_deg": thing.turn_deg,
+        "own": thing.own,
+        "round": [[x + asked.dx_m, y + asked.dy_m] for x, y in thing.round],
+        "there_at_start": thing.there_at_start,
+        "cues_off": thing.cues_off,
+        "carried": dict.fromkeys(carried(thing.own, {c.key: c.text for c in cues}), "open"),
+    }
+
+
+def _next_name(thing: models.Object) -> str:
+    """The name with the next free number at its end."""
+    stem, _, last = thing.name.rpartition(" ")
+    stem = stem if last.isdigit() and stem else thing.name
+    names = set(models.Object.objects.filter(project_id=thing.project_id).values_list("name", flat=True))
+    number = 2
+    while f"{stem} {number}" in names or key_from(f"{stem} {number}") in names:
+        number += 1
+    return f"{stem} {number}"
+
+
+def carried(own: dict[str, Any], cues: dict[str, str]) -> list[str]:
+    """What a copy brings along that its original may have been alone to mean: own values, and telling steps of own cues.
+
+    As `own/values.content` and `cue/o1/0`, the number counting the telling steps of that cue.
+    """
+    found = [f"own/{path}" for path in own if path.startswith("values.") or path == "prompts"]
+    for key, text in cues.items():
+        found += [f"cue/{key}/{i}" for i, _ in enumerate(telling_steps(text))]
+    return found
+
+
+def telling_steps(text: str) -> list[Any]:
+    """The telling steps of a cue's text, in order; none of a text that cannot be read."""
+    try:
+        tree = read_cue(text) if text.strip() else None
+    except CueTextError:
+        return []
+    return [s for s in (*tree.steps, *tree.otherwise) if isinstance(s, TELLING)] if tree is not None else []

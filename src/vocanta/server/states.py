@@ -1,0 +1,139 @@
+"""Renaming and removing a state of a kind or an object, with every text and value that names it, inside one edit."""
+
+from __future__ import annotations
+
+import copy
+from collections.abc import Iterator
+from typing import Any
+
+from ..core.cuetext.references import references_of, replaced, text_fields
+from ..core.project.designs import with_values
+from ..core.project.names import key_problem
+from ..core.project.problems import Problem
+from . import models, store
+from .refusals import Refused
+
+HOLE = "?"
+
+
+def objects_of(project: models.Project, record: models.Record) -> list[models.Object]:
+    """The objects whose states a record declares: itself, or every object of the kind with no states of its own."""
+    if isinstance(record, models.Object):
+        return [record]
+    found = models.Object.objects.filter(project=project, kind=record.key)
+    return [thing for thing in found if "states" not in thing.own]
+
+
+def states_of(project: models.Project, record: models.Record) -> list[dict[str, Any]]:
+    """The states that a record declares, as plain data."""
+    if isinstance(record, models.Kind):
+        return list(record.design.get("states", []))
+    assert isinstance(record, models.Object)
+    kind = models.Kind.objects.filter(project=project, key=record.kind).first()
+    return list(with_values(kind.design if kind else {}, record.own).get("states", []))
+
+
+def checked(states: list[dict[str, Any]], old: str, new: str | None, path: str) -> None:
+    """Raises `Refused` 422 where the state is not there, its new name cannot be one, or it is the last."""
+    keys = [s["key"] for s in states]
+    problem = None
+    if old not in keys:
+        problem = Problem("state_unknown", f"There is no state “{old}”.", f"It has: {', '.join(keys)}.", path)
+    elif new is None and len(keys) == 1:
+        problem = Problem("state_last", "Something is always in some state.", "Add another state first.", path)
+    elif new is not None and new != old:
+        problem = key_problem(new, state=True, path=path)
+        if problem is None and new in keys:
+            problem = Problem("name_taken", f"“{new}” is a state already.", "Choose another name.", path)
+    if problem is not None:
+        raise Refused(422, "Not possible with this state", [problem])
+
+
+def restated(values: dict[str, Any], record_type: str, old: str, new: str | None, name: str) -> dict[str, Any]:
+    """A kind's design or an object's own values with one state renamed, or without it."""
+    if record_type == "kind":
+        return {"design": _in_design(values["design"], old, new, name)}
+    own = _in_own(values["own"], old, new)
+    if "states" in own:
+        own["states"] = _states(own["states"], old, new, name)
+    return {"own": own}
+
+
+def _states(states: list[dict[str, Any]], old: str, new: str | None, name: str) -> list[dict[str, Any]]:
+    if new is None:
+        return [s for s in states if s["key"] != old]
+    return [{**s, "key": new, "name": name or s["name"]} if s["key"] == old else s for s in states]
+
+
+def _in_design(design: dict[str, Any], old: str, new: str | None, name: str) -> dict[str, Any]:
+    put = copy.deepcopy(design)
+    put["states"] = _states(put["states"], old, new, name)
+    for prompt in put.get("prompts", []):
+        prompt["states"] = _listed(prompt.get("states", []), old, new)
+    return put
+
+
+def _in_own(own: dict[str, Any], old: str, new: str | None) -> dict[str, Any]:
+    """Own values whose path leads through the state, and lists of states of own prompts."""
+    put: dict[str, Any] = {}
+    for path, value in own.items():
+        if path.startswith(f"states.{old}."):
+            if new is not None:
+                put[f"states.{new}." + path.split(".", 2)[2]] = value
+        elif path.startswith("prompts.") and path.endswith(".states"):
+            put[path] = _listed(value, old, new)
+        elif path == "prompts":
+            put[path] = [{**p, "states": _listed(p.get("states", []), old, new)} for p in value]
+        else:
+            put[path] = value
+    return put
+
+
+def _listed(states: list[str], old: str, new: str | None) -> list[str]:
+    return [new if s == old else s for s in states if s != old or new is not None]  # type: ignore[misc]
+
+
+def texts_naming(
+    project: models.Project, record: models.Record, old: str, new: str | None
+) -> Iterator[tuple[models.Record, dict[str, Any]]]:
+    """Every record with a text or an objective that names the state, with its values as they must become."""
+    things = objects_of(project, record)
+    owners = {t.key for t in things} | {record.key}
+    ids = {t.pk for t in things} | {record.pk}
+    found = models.Reference.objects.filter(record__project=project, name=old, name_owner__in=[*owners, "this"])
+    for record_id in sorted(set(found.values_list("record_id", flat=True))):
+        user = store.get_record(project, record_id)
+        assert user is not None
+        here = owners | ({"this"} if _belongs(user, ids) else set())
+        values = _reworded(user, old, new or HOLE, here)
+        if values:
+            yield user, values
+    for objective in models.Objective.objects.filter(project=project, state=old):
+        if owners & set(objective.targets):
+            yield objective, {"state": new or ""}
+
+
+def _belongs(user: models.Record, ids: set[int]) -> bool:
+    """Whether `this` in a record's texts is one of some objects or kinds."""
+    at: models.Record | None = user
+    while at is not None:
+        if at.pk in ids:
+            return True
+        if at.type == "conversation":
+            talker = models.Conversation.objects.get(pk=at.pk).talker
+            return models.Record.objects.filter(project_id=at.project_id, key=talker, pk__in=ids).exists()
+        at = models.Record.objects.filter(pk=at.owner_id).first() if at.owner_id else None
+    return False
+
+
+def _reworded(user: models.Record, old: str, new: str, owners: set[str]) -> dict[str, Any]:
+    values = store.values_of(user)
+    put = {}
+    for field in text_fields(user.type):
+        text = values.get(field) or ""
+        spans = [
+            r.span for r in references_of(user.type, {field: text}) if r.span and r.name == old and r.owner in owners
+        ]
+        if spans:
+            put[field] = replaced(text, spans, new)
+    return put

@@ -1,0 +1,223 @@
+"""Objects in full over the API: duplicates, states, sounds, tags, single edits undone, overlaps, starters."""
+
+from __future__ import annotations
+
+import io
+import struct
+import wave
+
+from tests.server.test_api import OnTheDemo
+from vocanta.core.engine.inputs import Input
+from vocanta.core.engine.run import Run, Start
+from vocanta.core.engine.standing import standing_before
+from vocanta.server import models, store
+
+
+class Duplicates(OnTheDemo):
+    def duplicate(self, *keys, **more):
+        ids = [self.row(k)["id"] for k in keys]
+        return self.send("post", "/duplicate", {"tab": "a", "records": ids, **more})
+
+    def test_a_copy_lists_what_it_carried_over_until_each_is_answered(self):
+        self.set("supply_crate_1", own={"values.content": "copper_key"})
+        done = self.duplicate("rack_by_the_door", dx_m=2.0).json()
+        self.assertEqual(done["select"], "rack_by_the_door_2")
+        copy = self.row("rack_by_the_door_2")
+        self.assertEqual((copy["values"]["name"], copy["values"]["x_m"]), ("Rickety drying rack 2", 4.8))
+        page = self.client.get(f"{self.base}/records/{copy['id']}/page").json()
+        self.assertEqual(
+            [c["text"] for c in page["carried"]],
+            ["set it to bare", "scatter 2 dried pod around it within 1.4 m, at most 2 at a time",
+             "say “It comes apart in your hands; the pods roll off.”"],
+        )  # fmt: skip
+        keys = [c["key"] for c in page["carried"]]
+        self.set("rack_by_the_door_2", carried={**copy["values"]["carried"], keys[0]: "right"})
+        page = self.client.get(f"{self.base}/records/{copy['id']}/page").json()
+        self.assertEqual([c["key"] for c in page["carried"]], keys[1:])
+
+    def test_own_values_are_carried_over_in_words_and_one_undo_takes_all_copies_back(self):
+        self.set("supply_crate_1", own={"values.content": "copper_key"})
+        before = len(self.rows())
+        self.duplicate("supply_crate_1", "yard_bell")
+        copy = self.row("supply_crate_2")
+        page = self.client.get(f"{self.base}/records/{copy['id']}/page").json()
+        self.assertEqual([c["text"] for c in page["carried"]], ["content: copper key"])
+        self.send("post", "/undo", {"tab": "a"})
+        self.assertEqual(len(self.rows()), before)
+
+
+class States(OnTheDemo):
+    def change(self, do, key, expect=200, **values):
+        return self.edit({"do": do, "id": self.row(key)["id"], "values": values}, expect=expect)
+
+    def texts(self):
+        return [r["values"]["text"] for r in self.rows() if r["type"] == "cue"]
+
+    def test_a_state_that_twenty_cues_use_is_renamed_by_one_edit(self):
+        lamp, text = self.row("yard_lamp_west"), "when used only if yard_lamp_east is lit then set this to lit"
+        for _ in range(20):
+            self.edit(
+                {
+                    "do": "add",
+                    "type": "cue",
+                    "owner": lamp["id"],
+                    "values": {"text": text},
+                }
+            )
+        self.change("rename_state", "lamp", state="lit", to="burning", name="burning bright")
+        texts = [t for t in self.texts() if "yard_lamp_east is" in t]
+        self.assertEqual(len(texts), 20)
+        self.assertTrue(all("is burning" in t and "set this to burning" in t for t in texts))
+        self.assertIn("palm_lamp is burning", self.row("lamps_lit")["values"]["text"])
+        self.assertEqual(self.row("four_lamps")["values"]["state"], "burning")
+        prompts = {p["key"]: p["states"] for p in self.row("lamp")["values"]["design"]["prompts"]}
+        self.assertIn(["burning"], prompts.values())
+        self.assertEqual(
+            store.core_project(models.Project.objects.get(pk=self.id)).kinds[1].design.states[1].name,
+            "burning bright",
+        )
+        self.send("post", "/undo", {"tab": "a"})
+        self.assertTrue(all("burning" not in t for t in self.texts()))
+
+    def test_only_cues_that_mean_this_kinds_state_are_touched(self):
+        self.change("rename_state", "hand_wheel", state="open", to="wide")
+        self.assertIn("set this to wide", self.cue_of("sluice_wheel")["values"]["text"])
+        self.assertEqual(self.row("wing_door")["values"]["design"]["states"][1]["key"], "open")
+
+    def test_a_state_removed_that_cues_name_becomes_a_hole_there(self):
+        self.change("remove_state", "hand_wheel", state="open")
+        self.assertIn("set this to ?", self.cue_of("sluice_wheel")["values"]["text"])
+
+    def test_the_last_state_an_unknown_one_and_a_taken_name_are_refused(self):
+        cases = (("remove_state", "bell", {"state": "idle"}, "state_last"),
+                 ("remove_state", "lamp", {"state": "blue"}, "state_unknown"),
+                 ("rename_state", "lamp", {"state": "lit", "to": "dark"}, "name_taken"),
+                 ("rename_state", "lamp", {"state": "lit", "to": "when"}, "name_reserved"))  # fmt: skip
+        for do, key, values, code in cases:
+            self.assertEqual(self.codes(self.change(do, key, 422, **values)), [code])
+
+
+class Sounds(OnTheDemo):
+    def wav(self, seconds=1):
+        out = io.BytesIO()
+        with wave.open(out, "wb") as file:
+            file.setnchannels(1)
+            file.setsampwidth(2)
+            file.setframerate(8000)
+            file.writeframes(struct.pack("<h", 100) * 8000 * seconds)
+        return out.getvalue()
+
+    def upload(self, data, **query):
+        address = f"{self.base}/sounds/{self.row('door_creak')['id']}/file?tab=a"
+        return self.client.post(address, data=data, content_type="application/octet-stream")
+
+    def test_a_wave_file_is_kept_with_its_length_and_undone(self):
+        was = self.row("door_creak")["values"]
+        self.assertEqual(self.upload(self.wav(2)).status_code, 200)
+        now = self.row("door_creak")["values"]
+        self.assertEqual(now["seconds"], 2.0)
+        self.assertEqual(self.client.get(f"{self.base}/assets/{now['file']}").content, self.wav(2))
+        self.send("post", "/undo", {"tab": "a"})
+        self.assertEqual(self.row("door_creak")["values"], was)
+
+    def test_what_is_no_sound_or_too_large_changes_nothing_and_says_so(self):
+        was = self.row("door_creak")["values"]
+        for data, status, code in (
+            (b"once upon a time", 422, "sound_unreadable"),
+            (b"RIFF1234WAVEnothing", 422, "sound_unreadable"),
+            (b"OggS" + bytes(50 * 1024 * 1024), 413, "sound_too_large"),
+        ):
+            answer = self.upload(data)
+            self.assertEqual((answer.status_code, self.codes(answer.json())), (status, [code]))
+            self.assertTrue(answer.json()["problems"][0]["fix"])
+        self.assertEqual(self.row("door_creak")["values"], was)
+
+
+class NamesInDesigns(OnTheDemo):
+    def test_a_tag_is_renamed_in_every_design_and_need_that_names_it(self):
+        bell = self.row("yard_bell")
+        self.edit(
+            {
+                "do": "add",
+                "type": "cue",
+                "owner": bell["id"],
+                "values": {"text": "when used only if staff in reach of this then ?"},
+            }
+        )
+        self.set("yard_bell", own={"reach.who": ["player", "staff"]})
+        self.edit({"do": "set", "id": self.row("staff")["id"], "key": "house_staff"})
+        self.assertEqual(self.row("gardener")["values"]["design"]["tags"], ["house_staff"])
+        self.assertEqual(self.row("yard_bell")["values"]["own"]["reach.who"], ["player", "house_staff"])
+        self.assertTrue(
+            any("house_staff in reach of this" in r["values"]["text"] for r in self.rows() if r["type"] == "cue")
+        )
+
+    def test_an_item_that_a_value_holds_is_renamed_and_deleted_there(self):
+        self.edit({"do": "set", "id": self.row("pruning_hook")["id"], "key": "garden_hook"})
+        self.assertEqual(self.row("supply_crate")["values"]["design"]["values"]["content"], "garden_hook")
+        self.edit({"do": "remove", "id": self.row("garden_hook")["id"], "clean": True})
+        self.assertEqual(self.row("supply_crate")["values"]["design"]["values"]["content"], "?")
+
+    def test_a_reach_for_a_tag_that_is_not_there_is_refused(self):
+        self.set("yard_bell", expect=422, own={"reach.who": ["ghosts"]})
+
+    def test_senseless_sizes_are_refused_with_place_and_limit(self):
+        for path, value in (("reach.radius_m", 0), ("reach.radius_m", -1), ("body.width_m", 0), ("motion.seconds", -2)):
+            answer = self.set("yard_bell", expect=422, own={path: value})
+            self.assertEqual(self.codes(answer), ["value_unreadable"])
+
+
+class OneEditUndone(OnTheDemo):
+    def test_an_older_edit_of_another_tab_is_taken_back_and_that_can_be_undone(self):
+        self.set("yard_bell", tab="other", x_m=9.0)
+        number = self.client.get(f"{self.base}/edits").json()[0]["number"]
+        self.set("yard_lamp_west", x_m=1.0)
+        self.send("post", f"/edits/{number}/undo", {"tab": "a"})
+        self.assertEqual(
+            (self.row("yard_bell")["values"]["x_m"], self.row("yard_lamp_west")["values"]["x_m"]), (2.0, 1.0)
+        )
+        self.send("post", "/undo", {"tab": "a"})
+        self.assertEqual(self.row("yard_bell")["values"]["x_m"], 9.0)
+
+    def test_both_sides_are_shown_where_the_record_was_changed_since(self):
+        self.set("yard_bell", x_m=9.0)
+        number = self.client.get(f"{self.base}/edits").json()[0]["number"]
+        self.set("yard_bell", tab="other", x_m=5.0)
+        answer = self.send("post", f"/edits/{number}/undo", {"tab": "a"})
+        self.assertEqual(answer.status_code, 409)
+        self.assertEqual(answer.json()["sides"][0]["theirs"]["values"]["x_m"], 5.0)
+
+
+class OnThePlan(OnTheDemo):
+    def test_overlaps_say_who_wins_for_the_control_both_want(self):
+        found = self.client.get(f"{self.base}/levels/glasshouse/overlaps").json()
+        pair = next(o for o in found if {o["a"], o["b"]} == {"odile_marr", "odile_desk"})
+        self.assertEqual((pair["controls"], pair["says"]), (["use"], "looked at, then nearest"))
+        self.set("odile_desk", own={"reach.priority": 2})
+        found = self.client.get(f"{self.base}/levels/glasshouse/overlaps").json()
+        self.assertIn("Odile’s desk wins", [o["says"] for o in found])
+        self.assertEqual(self.client.get(f"{self.base}/levels/nowhere/overlaps").status_code, 404)
+
+    def test_every_starter_does_something_the_moment_it_is_placed(self):
+        made = self.client.post("/api/projects", {"name": "Empty"}, content_type="application/json").json()["id"]
+        self.base, self.id = f"/api/projects/{made}", made
+        level = next(r for r in self.rows() if r["type"] == "level")
+        for starter in self.client.get("/api/starters").json():
+            answer = self.send(
+                "post", "/place", {"tab": "a", "level": level["id"], "x_m": 3.0, "y_m": 3.0, "starter": starter["key"]}
+            )
+            self.assertEqual(answer.status_code, 200, answer.content)
+            self.assertTrue(self.does_something(answer.json()["select"]), starter["key"])
+            self.send("post", "/undo", {"tab": "a"})
+
+    def does_something(self, key):
+        """Whether coming near, pressing, or waiting beside a freshly placed object tells anything of it."""
+        core = store.core_project(models.Project.objects.get(pk=self.id))
+        spot = standing_before(core, key)
+        run = Run(core, Start(*(spot or ())))
+        self.assertEqual(run.program.problems, ())
+        where = run.mover.place_of(key)
+        for given in (Input(down=("use",)), *[Input()] * 30):
+            run.tick(given)
+        quiet = {"near", "away", "crossed"}
+        return run.mover.place_of(key) != where or any(e.what not in quiet for e in run.chronicle)
