@@ -88,7 +88,7 @@ class TheVault(unittest.TestCase):
         self.assertEqual(
             w.run.scene.floor.areas[w.run.scene.floor.area_at(w.run.mover.x, w.run.mover.y)].key, "gallery"
         )
-        facing(w.go(20.0, 18.2), 27.7, 9.3).press("cast")
+        facing(w.go(20.0, 18.2), 27.7, 10.2).press("cast")
         self.assertEqual((w.value("exists:vines"), w.value("ability_uses:long_reach")), (0, 2))
 
     def test_from_the_gallery_one_can_drop_down_but_not_up(self):
@@ -159,17 +159,17 @@ class LettersAndTheCistern(unittest.TestCase):
         self.assertEqual((w.value("exists:pip_tarrow"), w.value("carrier:pip_tarrow")), (1, 0))
 
     def test_the_ladder_leads_down_and_up_and_the_fourth_lamp_counts_below(self):
-        w = Walked("seed_press", puts=[("status:lamps_before_dusk", 3)]).go(1.0, 15.6)
+        w = Walked("seed_press", puts=[("status:lamps_before_dusk", 3)]).go(2.6, 20.9)
         self.assertEqual(w.run.scene.level.key, "cistern")
-        w.go(3.4, 1.7).press()
+        w.go(2.3, 1.6).press()
         self.assertEqual(w.value("state:landing_lamp"), 1)
-        w.go(0.8, 4.6)
+        w.go(1.6, 4.2)
         self.assertEqual(w.run.scene.level.key, "glasshouse")
 
     def test_the_hall_drains_with_the_sluice(self):
-        w = Walked("seed_press").go(1.0, 15.6).go(7.5, 2.5)
+        w = Walked("seed_press").go(2.6, 20.9).go(7.5, 2.5)
         self.assertLess(w.run.mover.x, 6.0)
-        w = Walked("seed_press", puts=[("state:hall_water", 1)]).go(1.0, 15.6).go(9.0, 2.5)
+        w = Walked("seed_press", puts=[("state:hall_water", 1)]).go(2.6, 20.9).go(9.0, 2.5)
         self.assertGreater(w.run.mover.x, 8.5)
         self.assertEqual(w.told("notice"), ["“The walls are still dripping.”"])
 

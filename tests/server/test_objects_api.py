@@ -23,7 +23,7 @@ class Duplicates(OnTheDemo):
         done = self.duplicate("rack_by_the_door", dx_m=2.0).json()
         self.assertEqual(done["select"], "rack_by_the_door_2")
         copy = self.row("rack_by_the_door_2")
-        self.assertEqual((copy["values"]["name"], copy["values"]["x_m"]), ("Rickety drying rack 2", 4.8))
+        self.assertEqual((copy["values"]["name"], copy["values"]["x_m"]), ("Rickety rack 2", 5.4))
         page = self.client.get(f"{self.base}/records/{copy['id']}/page").json()
         self.assertEqual(
             [c["text"] for c in page["carried"]],
@@ -165,6 +165,25 @@ class NamesInDesigns(OnTheDemo):
         for path, value in (("reach.radius_m", 0), ("reach.radius_m", -1), ("body.width_m", 0), ("motion.seconds", -2)):
             answer = self.set("yard_bell", expect=422, own={path: value})
             self.assertEqual(self.codes(answer), ["value_unreadable"])
+
+
+class NamedNeeds(OnTheDemo):
+    def test_a_named_need_is_kept_in_canonical_form_and_read_as_prose(self):
+        self.set("lamps_lit", text="palm_lamp is lit   and landing_lamp is lit")
+        row = self.row("lamps_lit")
+        self.assertEqual(row["values"]["text"], "palm_lamp is lit\n  and landing_lamp is lit")
+        reading = self.client.get(f"{self.base}/records/{row['id']}/page").json()["texts"][f"{row['id']}.text"]
+        prose = "".join(t["text"] for t in reading["tokens"])
+        self.assertEqual(prose, "Palm House lamp is lit and Landing lamp is lit")
+
+    def test_a_named_need_that_leads_back_to_itself_never_runs_and_says_so(self):
+        self.edit({"do": "add", "type": "namedneed", "key": "moonlight", "values": {"name": "Moonlight", "text": "lamps_lit"}})
+        self.set("lamps_lit", text="moonlight")
+        orchid = self.row("orchid")
+        page = self.client.get(f"{self.base}/records/{orchid['id']}/page").json()
+        live = self.client.get(f"{self.base}/live").json()["objects"]["orchid"]
+        self.assertFalse(any(p["usable"] for p in live["prompts"]))
+        self.assertEqual(page["problems"], [])
 
 
 class OneEditUndone(OnTheDemo):

@@ -57,7 +57,7 @@ def text_reading(here: Compiled, record_type: str, field: str, text: str, draft:
     assert reader is not None
     if text.strip():
         tree = reader(text)
-        tokens = _prose(here, tree, field, this)
+        tokens = _prose(here, tree, this)
         problems = text_problems(tree, here.index, this)
         if isinstance(tree, n.CueTree):
             inserts = [InsertShape(i.what, i.at, i.text) for i in inserts_of_cue(tree, text)]
@@ -74,13 +74,15 @@ def text_reading(here: Compiled, record_type: str, field: str, text: str, draft:
     )
 
 
-def _prose(here: Compiled, tree: Any, field: str, this: str) -> list[Token]:
+def _prose(here: Compiled, tree: Any, this: str) -> list[Token]:
     def naming(text: str, owner: str) -> str:
         return _shown(here, text, this if owner == "this" else owner)
 
     if isinstance(tree, n.CueTree):
         return prose_of_cue(tree, naming)
-    return prose_of_needs(tree, naming) if field == "needs" else prose_of_steps(tree, naming)
+    if any(isinstance(node, n.Top) for node in tree):
+        return prose_of_needs(tree, naming)
+    return prose_of_steps(tree, naming)
 
 
 def _shown(here: Compiled, text: str, owner: str) -> str:

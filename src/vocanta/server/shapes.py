@@ -293,8 +293,18 @@ class OverlapShape:
     a: str
     b: str
     controls: list[str]
-    outlines: list[list[tuple[float, float]]]
+    outlines: list[list[list[float]]]
     says: str
+
+
+@dataclass(frozen=True)
+class MeasureShape:
+    """A distance in metres, straight and on foot, with the seconds at the player's pace; None where there is no way."""
+
+    straight_m: float
+    on_foot_m: float | None
+    seconds: float | None
+    way: list[list[float]]
 
 
 @dataclass(frozen=True)
@@ -346,6 +356,7 @@ SHAPES: tuple[type, ...] = (
     PlaceAsked,
     DuplicateAsked,
     OverlapShape,
+    MeasureShape,
     TabAsked,
     NameAsked,
     TextAsked,

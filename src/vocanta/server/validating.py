@@ -8,7 +8,7 @@ from typing import Any
 from pydantic import TypeAdapter, ValidationError
 
 from ..core.cuetext.nodes import CueTree
-from ..core.cuetext.reading import CueTextError
+from ..core.cuetext.reading import CueTextError, read_needs
 from ..core.cuetext.references import reader_of, text_fields
 from ..core.cuetext.writing import write_cue, write_needs, write_steps
 from ..core.project.fileformat import value_problem
@@ -70,4 +70,4 @@ def _canonical(record_type: str, field: str, text: str, place: str, problems: li
         return text
     if isinstance(tree, CueTree):
         return write_cue(tree)
-    return write_needs(tree) if field == "needs" else write_steps(tree)
+    return write_needs(tree) if reader is read_needs else write_steps(tree)

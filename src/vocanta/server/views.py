@@ -19,6 +19,7 @@ from ..core.project.assets import folded
 from ..core.project.fileformat import json_schema
 from ..core.project.problems import Problem
 from ..core.project.starters import STARTERS
+from ..core.space.measuring import measured
 from ..core.space.overlaps import overlaps_of
 from . import duplicating, edits, listing, models, placing, readings, shapes, sounding, store
 from .changes import read_changes
@@ -219,10 +220,34 @@ class Overlaps(APIView):
         if found is None:
             raise not_found("level", level)
         shown = [
-            shapes.OverlapShape(o.a, o.b, list(o.controls), [list(line) for line in o.outlines], o.says)
+            shapes.OverlapShape(o.a, o.b, list(o.controls), [[list(p) for p in line] for line in o.outlines], o.says)
             for o in overlaps_of(core, found)
         ]
         return Response([shapes.dumped(o) for o in shown])
+
+
+class Measure(APIView):
+    """Measuring on the plan."""
+
+    @extend_schema(
+        operation_id="measure",
+        responses=answers(shapes.MeasureShape),
+        parameters=[OpenApiParameter(name, float, required=True) for name in ("x1", "y1", "x2", "y2")],
+    )
+    def get(self, request: Request, project: int, level: str) -> Response:
+        """The distance between two places of a level."""
+        core = compiled_project(listing.found_project(project)).core
+        found = next((lv for lv in core.levels if lv.key == level), None)
+        if found is None:
+            raise not_found("level", level)
+        x1, y1, x2, y2 = (
+            listing.number_in(request.query_params.get(n), -1e4, 1e4) or 0.0 for n in ("x1", "y1", "x2", "y2")
+        )
+        one = measured(core, found, (x1, y1), (x2, y2))
+        seconds = None if one.on_foot_m is None else one.on_foot_m / core.player.speed_mps
+        return Response(
+            shapes.dumped(shapes.MeasureShape(one.straight_m, one.on_foot_m, seconds, [list(p) for p in one.way]))
+        )
 
 
 class Place(APIView):

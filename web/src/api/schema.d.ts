@@ -194,6 +194,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/levels/{level}/measure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The distance between two places of a level. */
+        get: operations["measure"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/levels/{level}/overlaps": {
         parameters: {
             query?: never;
@@ -574,12 +591,23 @@ export interface components {
             /** Controls */
             controls: string[];
             /** Outlines */
-            outlines: [
-                number,
-                number
-            ][][];
+            outlines: number[][][];
             /** Says */
             says: string;
+        };
+        /**
+         * MeasureShape
+         * @description A distance in metres, straight and on foot, with the seconds at the player's pace; None where there is no way.
+         */
+        MeasureShape: {
+            /** Straight M */
+            straight_m: number;
+            /** On Foot M */
+            on_foot_m: number | null;
+            /** Seconds */
+            seconds: number | null;
+            /** Way */
+            way: number[][];
         };
         /**
          * TabAsked
@@ -3405,6 +3433,33 @@ export interface operations {
                     "application/json": {
                         [key: string]: unknown;
                     };
+                };
+            };
+        };
+    };
+    measure: {
+        parameters: {
+            query: {
+                x1: number;
+                x2: number;
+                y1: number;
+                y2: number;
+            };
+            header?: never;
+            path: {
+                level: string;
+                project: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasureShape"];
                 };
             };
         };

@@ -24,8 +24,11 @@ watch(() => book.editNumber, async () => {
 function choose(key: string): void {
   void router.push({ name: 'items', params: { ...route.params, selected: key }, query: route.query })
 }
+function one(type: ThingType): string {
+  return GROUPS.find((g) => g.type === type)?.one ?? type
+}
 async function add(type: ThingType): Promise<void> {
-  const made = await book.edit([{ do: 'add', type, values: { name: `New ${type}` } as never }], `Added ${type === 'item' || type === 'ability' ? 'an' : 'a'} ${type}`)
+  const made = await book.edit([{ do: 'add', type, values: { name: `New ${one(type)}` } as never }], `Added ${type === 'item' || type === 'ability' ? 'an' : 'a'} ${one(type)}`)
   const row = made.rows[0]
   if (row) choose(row.key)
 }
@@ -43,14 +46,14 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
     <template #left>
       <section class="things">
         <template v-for="group in GROUPS" :key="group.type">
-          <header><h2>{{ group.title }}</h2><span class="rule" /><button class="link small" @click="quietly(add(group.type))"><span v-if="group.cap" class="key">{{ group.cap }}</span> new {{ group.type }}</button></header>
+          <header><h2>{{ group.title }}</h2><span class="rule" /><button class="link small" @click="quietly(add(group.type))"><span v-if="group.cap" class="key">{{ group.cap }}</span> new {{ group.one }}</button></header>
           <table v-if="book.of(group.type).length">
             <tbody>
               <tr v-for="row in book.of(group.type)" :key="row.id" :class="{ chosen: row.key === selected }">
                 <td><button :data-thing="row.key" @click="choose(row.key)">{{ row.values.name }}</button></td>
                 <td class="mono quiet small">{{ row.key }}</td>
-                <td class="counts">{{ group.given }} {{ times(supply[row.key]?.given ?? 0) }}</td>
-                <td class="counts">{{ group.type === 'sound' ? '' : `asked for ${times(supply[row.key]?.asked ?? 0)}` }}</td>
+                <td class="counts">{{ group.given ? `${group.given} ${times(supply[row.key]?.given ?? 0)}` : '' }}</td>
+                <td class="counts">{{ ['sound', 'tag', 'namedneed'].includes(group.type) ? '' : `asked for ${times(supply[row.key]?.asked ?? 0)}` }}</td>
               </tr>
             </tbody>
           </table>

@@ -13,7 +13,7 @@ const FIELDS: Record<string, string> = { text: 'in a cue', targets: 'as its targ
   <ul>
     <li v-for="use in uses" :key="`${use.record}.${use.field}`">
       <router-link v-if="leadOf(book, use.record)" class="link" :to="leadOf(book, use.record)!">{{ use.place }}</router-link><span v-else>{{ use.place }}</span>
-      <span class="quiet small">&nbsp;{{ FIELDS[use.field] ?? use.field.replaceAll('_', ' ') }}</span>
+      <span class="quiet small">&nbsp;{{ FIELDS[use.field] ?? use.field.replace(/^(design|own):(values\.)?/, 'as its ').replaceAll('_', ' ') }}</span>
     </li>
     <li v-if="!uses.length" class="quiet">{{ empty }}</li>
   </ul>

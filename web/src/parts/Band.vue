@@ -60,7 +60,6 @@ defineExpose({ find })
 <template>
   <header class="band">
     <router-link to="/" class="project" :title="`${book.settings?.values.name}: all projects`">{{ book.settings?.values.name }}</router-link>
-    <span class="level quiet">{{ book.find('level', book.settings?.values.first_level ?? '')?.values.name }}</span>
     <nav aria-label="Working places">
       <router-link v-for="place in PLACES" :key="place.key" :to="to(place.key)" :class="{ here: route.name === place.key }">{{ place.name }}</router-link>
     </nav>
@@ -88,7 +87,6 @@ defineExpose({ find })
 <style scoped>
 .band { height: 44px; flex: none; display: flex; align-items: center; gap: 12px; padding: 0 16px; background: var(--page); border-bottom: 1px solid var(--rules); white-space: nowrap; }
 .project { font-family: var(--head); font-weight: 680; font-size: 16px; text-decoration: none; max-width: 190px; overflow: hidden; text-overflow: ellipsis; flex: 0 1 auto; }
-.level { max-width: 130px; overflow: hidden; text-overflow: ellipsis; flex: 0 1 auto; }
 nav { display: flex; align-self: stretch; gap: 2px; }
 nav a { display: flex; align-items: center; padding: 0 8px; text-decoration: none; color: var(--pencil); border-bottom: 3px solid transparent; border-top: 3px solid transparent; }
 nav a:hover { color: var(--ink); }

@@ -5,11 +5,11 @@ const props = defineProps<{ place: string }>()
 defineEmits<{ close: [] }>()
 const EVERYWHERE: [string, string][] = [['Ctrl Enter', 'walk, and come back'], ['/', 'find'], ['Ctrl Z', 'undo'], ['Ctrl Shift Z', 'redo'], ['?', 'these keys']]
 const HERE: Record<string, [string, string][]> = {
-  plan: [['double-click', 'place something that works'], ['letters', 'the same, with nothing selected'], ['arrows', 'nudge by 0.25 m, with Shift by 0.05 m'], ['[ ]', 'turn by 15°'], ['Ctrl D', 'duplicate'], ['Delete', 'delete'], ['+ −', 'zoom'], ['0', 'all of the level'], ['Ctrl E', 'a cue as text, and back']],
+  plan: [['double-click', 'place something that works'], ['letters', 'the same, with nothing selected'], ['W', 'draw walls and areas'], ['M', 'measure'], ['Shift drag', 'select several'], ['Ctrl click', 'one more, one less'], ['Ctrl drag', 'drag a copy out'], ['arrows', 'nudge by 0.25 m, with Shift by 0.05 m'], ['[ ]', 'turn by 15°'], ['Ctrl D', 'duplicate'], ['Delete', 'delete'], ['+ −', 'zoom'], ['0', 'all of the level'], ['Ctrl E', 'a cue as text, and back']],
   quests: [['N', 'new quest'], ['B', 'new bead after this one'], ['Alt ← →', 'move the bead']],
   dialogue: [['Ctrl Enter', 'walk'], ['O', 'new opener'], ['R', 'new reply to this line']],
   items: [['N', 'new item'], ['F', 'new fact']],
-  playtest: [['W A S D', 'walk, or click the floor'], ['E F …', 'the controls of the project'], ['1–9', 'answer'], ['Space', 'skip the voice'], ['F2', 'again'], ['F3 F4', 'slower, faster'], ['F6', 'pause, go on'], ['F7', 'one tick'], ['F8', 'reaches']],
+  playtest: [['W A S D', 'walk, or click the floor'], ['E F …', 'the controls of the project'], ['1–9', 'answer, or press a button of a panel'], ['Space', 'skip the voice'], ['F2', 'again'], ['F3 F4', 'slower, faster'], ['F6', 'pause, go on'], ['F7', 'one tick'], ['F8', 'reaches']],
 }
 const rows = computed(() => [...(HERE[props.place] ?? []), ...EVERYWHERE])
 </script>

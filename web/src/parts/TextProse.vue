@@ -61,11 +61,11 @@ async function focusHole(): Promise<void> {
   hole?.click()
 }
 function replaced(token: Schemas['TokenShape'], value: string): string {
-  const quoted = token.slot === 'wording' ? `"${value.replaceAll('\\', '\\\\').replaceAll('"', '\\"').replaceAll('\n', '\\n')}"` : token.slot === 'seconds' ? `${value} s` : value
+  const quoted = token.slot === 'wording' ? `"${value.replaceAll('\\', '\\\\').replaceAll('"', '\\"').replaceAll('\n', '\\n')}"` : token.slot === 'seconds' ? `${value} s` : token.slot === 'metres' ? `${value} m` : value
   return base.value.slice(0, token.start) + quoted + base.value.slice(token.end)
 }
 function kindOf(slot: string): 'text' | 'number' | 'choice' | 'long' {
-  if (slot === 'number' || slot === 'seconds') return 'number'
+  if (['number', 'seconds', 'metres'].includes(slot)) return 'number'
   return slot === 'wording' ? 'long' : 'choice'
 }
 async function optionsFor(token: Schemas['TokenShape']): Promise<Choice[]> {
@@ -122,7 +122,7 @@ defineExpose({ type: () => (typing.value = true), focusHole })
     <p v-else class="measure prose">
       <span v-if="!tokens.length" class="quiet">{{ empty ?? 'Nothing yet.' }} </span>
       <template v-for="(token, i) in tokens" :key="i">
-        <template v-if="token.slot && token.text.trim()">{{ token.text.startsWith(' ') ? ' ' : '' }}<EditWord :text="token.text.trim()" :label="token.slot === 'word' ? 'name' : token.slot" :kind="kindOf(token.slot)" :value="token.value" :look="token.role === 'step' ? 'step' : token.role === 'need' ? 'need' : ''" :choices="() => optionsFor(token)" :step="1" :min="0" @change="(v) => change(token, v)" />{{ token.text.endsWith(' ') ? ' ' : '' }}</template><span v-else :class="`role-${token.role}`">{{ token.text }}</span>
+        <template v-if="token.slot && token.text.trim()">{{ token.text.startsWith(' ') ? ' ' : '' }}<EditWord :text="token.text.trim()" :label="token.slot === 'word' ? 'name' : token.slot" :kind="kindOf(token.slot)" :value="token.value" :look="token.role === 'step' ? 'step' : token.role === 'need' ? 'need' : ''" :choices="() => optionsFor(token)" :step="token.slot === 'metres' ? 0.25 : 1" :min="token.slot === 'metres' ? -100 : 0" @change="(v) => change(token, v)" />{{ token.text.endsWith(' ') ? ' ' : '' }}</template><span v-else :class="`role-${token.role}`">{{ token.text }}</span>
       </template>
     </p>
     <p v-if="!typing" class="small quiet adds">

@@ -39,6 +39,13 @@ function hitOf(row: Row, byId: Map<number, Row>): Hit | null {
   switch (row.type) {
     case 'object':
       return { ...base, name: row.values.name, what: 'object', place: 'plan', selected: row.key }
+    case 'exit':
+    case 'level':
+      return { ...base, name: row.values.name, what: row.type, place: 'plan', selected: row.key }
+    case 'role':
+    case 'tag':
+    case 'namedneed':
+      return { ...base, name: row.values.name, what: row.type === 'namedneed' ? 'named need' : row.type, place: 'items', selected: row.key }
     case 'area':
       return { ...base, name: row.values.name, what: 'area', place: 'plan', selected: row.key }
     case 'quest':

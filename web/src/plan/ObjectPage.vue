@@ -55,6 +55,63 @@ function push(path: string): void {
   ;(holder as Record<string, unknown>)[path.split('.').pop() as string] = value
   void quietly(book.edit([{ do: 'set', id: kind.id, values: { design } as never }, { do: 'set', id: row.value.id, values: { own: rest } as never }], `Made ${words(path)} the kind’s`))
 }
+/** The holder of the states: the kind, or the object where it has states of its own. */
+const stateOwner = computed(() => ('states' in row.value.values.own || !props.one.kind ? row.value.id : props.one.kind.id))
+function renameState(state: string, to: string, name: string): void {
+  void quietly(book.edit([{ do: 'rename_state', id: stateOwner.value, values: { state, to, name } as never }]))
+}
+function dropState(state: string): void {
+  void quietly(book.edit([{ do: 'remove_state', id: stateOwner.value, values: { state } as never }]))
+}
+const ownKeys = computed(() => new Set(book.of('cue', row.value.id).map((c) => c.key)))
+const kindCues = computed(() => (props.one.kind ? book.of('cue', props.one.kind.id).filter((c) => !ownKeys.value.has(c.key)) : []))
+/** A cue of the kind, written anew for this object alone. */
+function replaceCue(key: string, text: string): void {
+  void quietly(book.edit([{ do: 'add', type: 'cue', owner: row.value.id, key, values: { text } }], 'Replaced a cue of the kind'))
+}
+/** A kind of what the object is now; the object is of it from then on, with nothing of its own. */
+async function toKind(): Promise<void> {
+  const cues = [...kindCues.value.filter((c) => !row.value.values.cues_off.includes(c.key)), ...book.of('cue', row.value.id)]
+  const name = row.value.values.name.toLowerCase()
+  const taken = new Set(cues.map((c) => c.key)).size !== cues.length
+  const kindKey = `${row.value.key}_kind`.slice(0, 58)
+  let key = kindKey
+  for (let n = 2; book.byKey.has(key); n++) key = `${kindKey}_${n}`
+  await book.edit([
+    { do: 'add', type: 'kind', key, values: { name, starter: props.one.kind?.values.starter ?? '', design: props.one.design } as never },
+    ...cues.map((c, i) => ({ do: 'add' as const, type: 'cue', under: 0, key: taken ? `c${i + 1}` : c.key, values: { text: c.values.text } })),
+    ...book.of('cue', row.value.id).map((c) => ({ do: 'remove' as const, id: c.id })),
+    { do: 'set', id: row.value.id, values: { kind: key, own: {}, cues_off: [] } as never },
+  ], `Made a kind of ${row.value.values.name}`)
+}
+function answer(key: string): void {
+  void quietly(book.set(row.value.id, { carried: { ...row.value.values.carried, [key]: 'right' } }, 'Looked at what was carried over'))
+}
+/** Opens the word that was carried over. */
+function change(key: string): void {
+  const [what, rest = ''] = [key.split('/')[0], key.slice(key.indexOf('/') + 1)]
+  const place = what === 'cue' ? `[data-cue="${rest.split('/')[0]}"] .word.step` : `[aria-label="its ${rest.replace('values.', '')}"]`
+  document.querySelector<HTMLElement>(place)?.click()
+}
+/** Puts the kind's value back, or a hole where the step's own word stands. */
+function clear(key: string): void {
+  const [what, cue = '', number = '0'] = key.split('/')
+  const carried = { ...row.value.values.carried, [key]: 'right' as const }
+  if (what === 'own') {
+    const { [key.slice(4)]: _gone, ...rest } = row.value.values.own
+    void _gone
+    void quietly(book.set(row.value.id, { own: rest, carried }, 'Cleared what was carried over'))
+    return
+  }
+  const found = book.of('cue', row.value.id).find((c) => c.key === cue)
+  if (!found) return
+  const lines = found.values.text.split('\n')
+  const telling = lines.flatMap((line, i) => (/^ {2}(say|open conversation|give|take|change|move|offer|start|decline|hand in|give up|finish|fail|grant|set|put|scatter|drop|later) /.test(line) ? [i] : []))
+  const at = telling[Number(number)]
+  if (at === undefined) return
+  const text = lines.map((line, i) => (i === at ? '  ?' : line)).join('\n')
+  void quietly(book.edit([{ do: 'set', id: found.id, values: { text } as never }, { do: 'set', id: row.value.id, values: { carried } as never }], 'Cleared what was carried over'))
+}
 function questOf(key: string): { name: string; bead: string; strand: number } {
   const all = book.of('quest')
   const strand = all.findIndex((q) => q.key === key)
@@ -72,16 +129,19 @@ function stageName(quest: string, stage: string): string {
     <div class="who">
       <h1><EditWord :text="row.values.name" label="name" kind="text" @change="(v) => quietly(book.set(row.id, { name: v }))" /></h1>
       <p class="quiet small">
-        a {{ one.kind?.values.name ?? 'thing without a kind' }}{{ here ? ` in the ${here}` : ', on no floor' }}, <button class="link" @click="usesShown = !usesShown">used by {{ reading ? uses.length : '…' }}</button> · <EditWord :text="row.key" label="name in cues" kind="text" class="mono" @change="(v) => quietly(book.edit([{ do: 'set', id: row.id, key: v }]).then(() => router.replace({ params: { selected: v } })))" />
+        a <EditWord :text="one.kind?.values.name ?? 'thing without a kind'" label="kind" kind="choice" :choices="book.of('kind').map((k) => ({ value: k.key, label: k.values.name }))" @change="(v) => quietly(book.set(row.id, { kind: v }))" />{{ here ? ` in the ${here}` : ', on no floor' }}, <button class="link" @click="usesShown = !usesShown">used by {{ reading ? uses.length : '…' }}</button> · <EditWord :text="row.key" label="name in cues" kind="text" class="mono" @change="(v) => quietly(book.edit([{ do: 'set', id: row.id, key: v }]).then(() => router.replace({ params: { selected: v } })))" />
       </p>
       <UseList v-if="usesShown" class="small" :uses="uses" empty="Nothing else names it." />
     </div>
     <p class="quiet small right-side">{{ ownPaths.length ? `${ownPaths.length} ${ownPaths.length === 1 ? 'value' : 'values'}` : 'all values' }}<br />{{ ownPaths.length ? 'of its own' : 'of its kind' }}</p>
   </header>
+  <SectionHead v-if="reading?.carried.length" title="Carried over" :note="`${reading.carried.length} to look at`" remember="carried">
+    <ul class="own carried"><li v-for="one2 in reading.carried" :key="one2.key"><span>{{ one2.text }}</span> <button class="link small" @click="answer(one2.key)">right as it is</button> <button class="link small" @click="change(one2.key)">change</button> <button class="link small" @click="clear(one2.key)">clear</button></li></ul>
+  </SectionHead>
   <PromptSection :one="one" :live="live" @own="own" />
   <BodySection :one="one" @own="own" @row="(v) => quietly(book.set(row.id, v))" />
-  <StatesSection :one="one" :now="live?.state ?? ''" @own="own" @show="(from, to) => emit('show', from, to)" />
-  <CueList :owner="row.id" :self="row.key" :cues="book.of('cue', row.id)" :kind-cues="one.kind ? book.of('cue', one.kind.id) : []" :kind-name="one.kind?.values.name" :kind-uses="alike" :reading="reading" title="What happens" :fresh="'when used\nthen\n  ?'" />
+  <StatesSection :one="one" :now="live?.state ?? ''" @own="own" @show="(from, to) => emit('show', from, to)" @rename="renameState" @drop="dropState" />
+  <CueList :owner="row.id" :self="row.key" :cues="book.of('cue', row.id)" :kind-cues="kindCues" :off="row.values.cues_off" @replace="replaceCue" @off="(key, now) => quietly(book.set(row.id, { cues_off: now ? [...row.values.cues_off, key] : row.values.cues_off.filter((k) => k !== key) }, now ? 'Switched a cue of the kind off' : 'Switched a cue of the kind on'))" :kind-name="one.kind?.values.name" :kind-uses="alike" :reading="reading" title="What happens" :fresh="'when used\nthen\n  ?'" />
   <SectionHead v-if="reading?.touches.length" title="Threads" remember="threads">
     <ul class="threads">
       <li v-for="(touch, i) in reading.touches" :key="i">
@@ -95,7 +155,7 @@ function stageName(quest: string, stage: string): string {
     <ul class="own"><li v-for="path in ownPaths" :key="path"><span>{{ path.replaceAll('.', ' · ').replaceAll('_', ' ') }}</span> <span class="quiet small">kind: {{ one.kind ? JSON.stringify(valueAt(one.kind.values.design, path)) : '' }}</span> <button class="link small" @click="back(path)">back to the kind’s</button> <button v-if="one.kind" class="link small" @click="push(path)">make it the kind’s</button></li></ul>
   </SectionHead>
   <Problems :problems="(reading?.problems ?? []).filter((p) => p.code !== 'cue_hole')" />
-  <p class="last small"><button class="link" title="Ctrl+D" @click="emit('duplicate')">duplicate</button> <button class="link" title="Delete" @click="emit('remove', false)">delete</button></p>
+  <p class="last small"><button class="link" title="Ctrl+D" @click="emit('duplicate')">duplicate</button> <button class="link" @click="quietly(toKind())">make a kind of it</button> <button v-if="ownPaths.length || row.values.cues_off.length" class="link" @click="quietly(book.set(row.id, { own: {}, cues_off: [] }, `Put everything of ${row.values.name} back to the kind’s`))">everything back to the kind’s</button> <button class="link" title="Delete" @click="emit('remove', false)">delete</button></p>
   <div v-if="inUse" class="clean" role="alert">
     <p>Deleting it would leave {{ inUse.uses?.length }} {{ inUse.uses?.length === 1 ? 'place' : 'places' }} with a hole:</p>
     <UseList :uses="inUse.uses?.map((u) => ({ ...u, field: '' })) ?? []" empty="" />

@@ -5,25 +5,39 @@ import { zoom, zoomIdentity, type D3ZoomEvent } from 'd3-zoom'
 import { computed, onMounted, ref, watch } from 'vue'
 import type { RowOf, Schemas } from '@/api/client'
 import type { Placed } from './designs'
-import { boundsOf, labelSides, labelText, outlinePath, overlaps, reachMiddle, reachPath, snapped, turned, type Point } from './geometry'
+import type { Drawing } from './drawing'
+import { boundsOf, labelSides, labelText, outlinePath, snapped, type Point } from './geometry'
+import PlanCorners from './PlanCorners.vue'
+import PlanGround from './PlanGround.vue'
+import PlanHandles from './PlanHandles.vue'
 import PlanObject from './PlanObject.vue'
+import type { Measure } from './measuring'
+import { track } from './track'
 import type { Shown } from './showing'
 
 const props = defineProps<{
   level: RowOf<'level'>
   areas: RowOf<'area'>[]
   walls: RowOf<'wall'>[]
+  exits: RowOf<'exit'>[]
   objects: Placed[]
   selected: string
+  group: Set<string>
+  overlaps: Schemas['OverlapShape'][]
+  drawing: Drawing
+  measure: Measure | null
   live: Schemas['LiveReading'] | null
   asIf: boolean
   shown: Shown | null
 }>()
 const emit = defineEmits<{
-  select: [key: string]
-  move: [key: string, at: Point, done: boolean]
-  reach: [key: string, radius: number, done: boolean]
-  turn: [key: string, deg: number, done: boolean]
+  select: [key: string, more: boolean]
+  marquee: [keys: string[]]
+  move: [key: string, by: Point, done: boolean, copy: boolean]
+  own: [path: string, value: unknown, done: boolean]
+  row: [id: number, values: Record<string, unknown>, done: boolean]
+  away: [id: number, event: PointerEvent]
+  point: [at: Point]
   start: [at: Point]
   floor: [at: Point, screen: Point]
 }>()
@@ -47,7 +61,7 @@ const bounds = computed(() => {
 })
 const behaviour = zoom<HTMLElement, unknown>()
   .scaleExtent([4, 160])
-  .filter((event: Event) => !(event.target as Element).closest('.grab') && !(event instanceof MouseEvent && event.button > 0 && event.type === 'mousedown'))
+  .filter((event: Event) => !(event.target as Element).closest('.grab') && !(event instanceof MouseEvent && event.shiftKey && event.type === 'mousedown') && !(event instanceof MouseEvent && event.button > 0 && event.type === 'mousedown'))
   .on('zoom', (event: D3ZoomEvent<HTMLElement, unknown>) => {
     const { x, y, k } = event.transform
     const by = k / drawn.value.k
@@ -101,90 +115,67 @@ const seen = computed(() => {
   return props.objects.filter((o) => o.row.key === props.selected || within(o))
 })
 const chosen = computed(() => props.objects.find((o) => o.row.key === props.selected))
-const shownOverlaps = computed(() => overlaps(seen.value.filter((o) => props.live?.objects[o.row.key]?.exists !== false)))
+/** Overlaps of the selected object say who wins; the others are only tinted. */
+const shownOverlaps = computed(() => props.overlaps.filter((o) => seenKeys.value.has(o.a) || seenKeys.value.has(o.b)).map((o) => ({ ...o, id: `${o.a}-${o.b}`, at: o.outlines[0]?.[0] ?? [0, 0], said: props.selected === o.a || props.selected === o.b })))
+const seenKeys = computed(() => new Set(seen.value.map((o) => o.row.key)))
 const labels = computed(() => labelSides(seen.value.map((o) => ({ x: o.row.values.x_m, y: o.row.values.y_m })), seen.value.map((o) => labelText(o.row.values.name)), labelScale.value, seen.value.map((o) => (o.row.key === props.selected || (props.asIf && props.live?.objects[o.row.key]?.prompts.some((p) => p.usable)) ? o.design.reach.radius_m : 0))))
+const legend = computed(() => {
+  if (props.drawing.on.value) return 'click or Space: a corner · a number and Enter: so many metres on · Enter: a wall · A, or back to the first corner: an area · Esc'
+  if (props.measure) return props.measure.says
+  return 'double-click the floor to place something that works · W draws walls and areas · ? keys'
+})
 const close = computed(() => scale.value > 13)
 const fiveMetres = computed(() => scale.value * 5)
-/** The handle of a round reach stands east, or north where the handle for turning points east. */
-const north = computed(() => Math.abs((((chosen.value?.row.values.turn_deg ?? 0) + 360) % 360) - 90) < 40 && chosen.value?.design.reach.shape === 'circle')
-const handle = computed(() => {
-  const one = chosen.value
-  if (!one || one.design.reach.shape === 'none') return null
-  const m = reachMiddle(one)
-  const reach = one.design.reach
-  if (reach.shape === 'box') {
-    const off = turned({ x: reach.width_m / 2, y: 0 }, one.row.values.turn_deg)
-    return { x: m.x + off.x, y: m.y + off.y }
-  }
-  const off = reach.shape === 'wedge' ? turned({ x: reach.radius_m, y: 0 }, one.row.values.turn_deg) : north.value ? { x: 0, y: reach.radius_m } : { x: reach.radius_m, y: 0 }
-  return { x: m.x + off.x, y: m.y + off.y }
-})
-const reachSays = computed(() => {
-  const reach = chosen.value?.design.reach
-  if (!reach) return ''
-  return reach.shape === 'box' ? `${reach.width_m} × ${reach.depth_m} m` : `${reach.radius_m} m`
-})
-
-function track(event: PointerEvent, move: (e: PointerEvent) => void, up: (e: PointerEvent) => void): void {
-  event.preventDefault()
-  event.stopPropagation()
-  const done = (e: PointerEvent): void => {
-    window.removeEventListener('pointermove', move)
-    window.removeEventListener('pointerup', done)
-    up(e)
-  }
-  window.addEventListener('pointermove', move)
-  window.addEventListener('pointerup', done)
-}
 function grab(one: Placed, event: PointerEvent): void {
   if (event.button !== 0) return
   const from = worldAt(event)
   const { x_m: x0, y_m: y0 } = one.row.values
   let moved = false
-  const at = (e: PointerEvent): Point => {
+  const by = (e: PointerEvent): Point => {
     const now = worldAt(e)
-    return { x: snapped(x0 + now.x - from.x, e.shiftKey), y: snapped(y0 + now.y - from.y, e.shiftKey) }
+    return { x: snapped(x0 + now.x - from.x, e.shiftKey) - x0, y: snapped(y0 + now.y - from.y, e.shiftKey) - y0 }
   }
   track(event, (e) => {
     if (!moved && Math.hypot(e.clientX - event.clientX, e.clientY - event.clientY) < 4) return
     moved = true
-    emit('move', one.row.key, at(e), false)
+    emit('move', one.row.key, by(e), false, event.ctrlKey)
   }, (e) => {
-    if (moved) emit('move', one.row.key, at(e), true)
-    else emit('select', one.row.key)
+    if (moved) emit('move', one.row.key, by(e), true, event.ctrlKey)
+    else emit('select', one.row.key, event.ctrlKey || event.shiftKey)
   })
 }
-function grabReach(event: PointerEvent): void {
-  const one = chosen.value
-  if (!one) return
-  const m = reachMiddle(one)
-  const size = (e: PointerEvent): number => {
-    const p = worldAt(e)
-    const gap = one.design.reach.shape === 'box' ? Math.abs(turned({ x: p.x - m.x, y: p.y - m.y }, -one.row.values.turn_deg).x) * 2 : Math.hypot(p.x - m.x, p.y - m.y)
-    return Math.max(0.1, e.shiftKey ? Math.round(gap * 100) / 100 : Math.round(gap * 10) / 10)
-  }
-  track(event, (e) => emit('reach', one.row.key, size(e), false), (e) => emit('reach', one.row.key, size(e), true))
+const outlined = computed(() => [...props.areas, ...props.walls, ...props.exits].find((r) => r.key === props.selected))
+const marquee = ref<{ from: Point; to: Point } | null>(null)
+/** A frame drawn with Shift selects every object inside it. */
+function frame(event: PointerEvent): void {
+  if (event.button !== 0 || !event.shiftKey || props.drawing.on.value) return
+  const from = worldAt(event)
+  track(event, (e) => (marquee.value = { from, to: worldAt(e) }), () => {
+    const m = marquee.value
+    marquee.value = null
+    if (!m) return
+    const within = (v: number, a: number, b: number): boolean => v >= Math.min(a, b) && v <= Math.max(a, b)
+    emit('marquee', props.objects.filter((o) => within(o.row.values.x_m, m.from.x, m.to.x) && within(o.row.values.y_m, m.from.y, m.to.y)).map((o) => o.row.key))
+  })
 }
-/** The reach by keyboard: an arrow is 10 cm. */
-function keyReach(event: KeyboardEvent): void {
-  const by = { ArrowUp: 0.1, ArrowRight: 0.1, ArrowDown: -0.1, ArrowLeft: -0.1 }[event.key]
-  const reach = chosen.value?.design.reach
-  if (!by || !reach || !chosen.value) return
-  event.preventDefault()
-  event.stopPropagation()
-  const now = reach.shape === 'box' ? reach.width_m : reach.radius_m
-  emit('reach', chosen.value.row.key, Math.max(0.1, Math.round((now + by) * 100) / 100), true)
+function floorClick(event: MouseEvent): void {
+  if (event.shiftKey && !props.drawing.on.value) return
+  if (props.drawing.on.value) {
+    props.drawing.point(worldAt(event), event.shiftKey)
+    props.drawing.put()
+  } else if (props.measure) emit('point', worldAt(event))
+  else emit('select', '', false)
 }
-function grabTurn(event: PointerEvent): void {
-  const one = chosen.value
-  if (!one) return
-  const deg = (e: PointerEvent): number => {
-    const p = worldAt(e)
-    const raw = (Math.atan2(p.y - one.row.values.y_m, p.x - one.row.values.x_m) * 180) / Math.PI + 90
-    return (Math.round(raw / (e.shiftKey ? 1 : 15)) * (e.shiftKey ? 1 : 15) + 720) % 360
-  }
-  track(event, (e) => emit('turn', one.row.key, deg(e), false), (e) => emit('turn', one.row.key, deg(e), true))
+function pointed(event: PointerEvent): void {
+  pointer.value = worldAt(event)
+  if (props.drawing.on.value) props.drawing.point(pointer.value, event.shiftKey)
 }
+const draft = computed(() => [...props.drawing.corners.value, props.drawing.cursor.value].map((p): [number, number] => [p.x, p.y]))
+const draftLong = computed(() => {
+  const last = props.drawing.corners.value.at(-1)
+  const { x, y } = props.drawing.cursor.value
+  return props.drawing.typed.value || (last ? Math.hypot(x - last.x, y - last.y).toFixed(2) : '')
+})
 function grabStart(event: PointerEvent): void {
   const at = (e: PointerEvent): Point => {
     const p = worldAt(e)
@@ -209,49 +200,45 @@ const stop = watch([width, height], ([w]) => {
 <template>
   <div ref="view" class="plan-view">
   <div ref="carrier" class="plan-carrier">
-  <svg ref="svg" class="plan" :width="width + 2 * MARGIN" :height="height + 2 * MARGIN" role="application" :aria-label="`Plan of ${level.values.name}`" tabindex="-1" @click.self="emit('select', '')" @pointermove="(e) => (pointer = worldAt(e))" @dblclick="(e) => emit('floor', worldAt(e), { x: e.clientX, y: e.clientY })">
+  <svg ref="svg" class="plan" :width="width + 2 * MARGIN" :height="height + 2 * MARGIN" role="application" :aria-label="`Plan of ${level.values.name}`" tabindex="-1" :class="{ drawing: drawing.on.value || measure }" @click.self="floorClick" @pointerdown.self="frame" @pointermove="pointed" @dblclick="(e) => !drawing.on.value && emit('floor', worldAt(e), { x: e.clientX, y: e.clientY })">
     <defs>
       <pattern id="grid" width="1" height="1" patternUnits="userSpaceOnUse"><path d="M0 0H1M0 0V1" fill="none" stroke="#e9e2d2" stroke-width="0.03" /></pattern>
       <pattern id="water" width="1.2" height="0.5" patternUnits="userSpaceOnUse"><path d="M0 .25q.3 .22 .6 0t.6 0" fill="none" stroke="#b9c8d8" stroke-width="0.035" /></pattern>
       <pattern id="hatch" width="0.32" height="0.32" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><path d="M0 0V.32" stroke="#0f6e73" stroke-width="0.03" opacity="0.35" /></pattern>
-      <clipPath v-for="o in shownOverlaps" :id="`clip-${o.a.row.id}-${o.b.row.id}`" :key="`${o.a.row.id}-${o.b.row.id}`"><path :d="reachPath(o.a.design.reach)" :transform="`translate(${reachMiddle(o.a).x} ${reachMiddle(o.a).y})`" /></clipPath>
     </defs>
     <g ref="world" class="world">
       <rect :x="bounds.left - 60" :y="bounds.bottom - 60" :width="bounds.right - bounds.left + 120" :height="bounds.top - bounds.bottom + 120" fill="url(#grid)" pointer-events="none" />
-      <g v-for="area in areas" :key="area.id" pointer-events="none">
-        <path :d="outlinePath(area.values.outline, true)" :class="`tint-${area.values.tint}`" stroke="#d9d0bd" stroke-width="0.03" />
-        <path v-if="area.values.tint === 'water'" :d="outlinePath(area.values.outline, true)" fill="url(#water)" />
-      </g>
-      <g class="walls" pointer-events="none">
-        <path v-for="wall in walls" :key="wall.id" :d="outlinePath(wall.values.points, false)" :class="{ glass: wall.values.glass }" />
-      </g>
+      <PlanGround :level="level" :areas="areas" :walls="walls" :exits="exits" :selected="selected" :world-at="worldAt" @select="(k) => emit('select', k, false)" @row="(id, values, done) => emit('row', id, values, done)" />
       <g v-for="area in areas" :key="`n${area.id}`" class="grab" :transform="`translate(${Math.min(...area.values.outline.map((p) => Number(p[0]))) + 0.35} ${Math.max(...area.values.outline.map((p) => Number(p[1]))) - 0.3})`">
-        <g class="fixed"><text class="area-name" :class="{ chosen: area.key === selected }" y="14" @click="emit('select', area.key)">{{ area.values.name }}<tspan v-if="area.values.floor_m" class="height" dx="6">{{ area.values.floor_m > 0 ? '+' : '−' }}{{ Math.abs(area.values.floor_m) }} m</tspan></text></g>
+        <g class="fixed"><text class="area-name" :class="{ chosen: area.key === selected }" y="14" @click="emit('select', area.key, false)">{{ area.values.name }}<tspan v-if="area.values.floor_m" class="height" dx="6">{{ area.values.floor_m > 0 ? '+' : '−' }}{{ Math.abs(area.values.floor_m) }} m</tspan></text></g>
       </g>
       <g pointer-events="none">
-        <g v-for="o in shownOverlaps" :key="`o${o.a.row.id}-${o.b.row.id}`">
-          <g :clip-path="`url(#clip-${o.a.row.id}-${o.b.row.id})`"><path :d="reachPath(o.b.design.reach)" :transform="`translate(${reachMiddle(o.b).x} ${reachMiddle(o.b).y})`" class="overlap" /></g>
-          <g :transform="`translate(${o.at.x} ${o.at.y})`"><text class="fixed overlap-says" y="4" text-anchor="middle">{{ o.says }}</text></g>
+        <g v-for="o in shownOverlaps" :key="o.id">
+          <path v-for="(line, i) in o.outlines" :key="i" class="overlap" :d="outlinePath(line, true)" />
+          <g v-if="o.said" :transform="`translate(${o.at[0]} ${o.at[1]})`"><text class="fixed overlap-says" y="4" text-anchor="middle">{{ o.says }}</text></g>
         </g>
       </g>
       <g :transform="`translate(${dragStart?.x ?? level.values.start_x_m} ${dragStart?.y ?? level.values.start_y_m})`" class="grab start" tabindex="0" role="button" aria-label="Player start" @pointerdown="grabStart">
         <g class="fixed"><path d="M0-9L7 7L0 3L-7 7Z" /><text x="13" y="5">start</text></g>
       </g>
-      <PlanObject v-for="(one, i) in seen" :key="one.row.id" :one="one" :label="labels[i]" :selected="one.row.key === selected" :live="live?.objects[one.row.key]" :as-if="asIf" :pose="shown?.key === one.row.key ? shown.pose : null" :named="close || one.row.key === selected" @grab="(e) => grab(one, e)" @choose="emit('select', one.row.key)" />
-      <g v-if="chosen && handle" class="grab">
-        <g :transform="`translate(${handle.x} ${handle.y})`"><g class="fixed">
-          <circle class="handle" r="6" role="slider" tabindex="0" aria-label="Reach, drag to size" :aria-valuenow="chosen.design.reach.radius_m" data-handle="reach" @pointerdown="grabReach" @keydown="keyReach" />
-          <text class="reach-says" x="11" :y="north ? -4 : 5">{{ reachSays }}</text>
-        </g></g>
+      <PlanObject v-for="(one, i) in seen" :key="one.row.id" :one="one" :label="labels[i]" :selected="one.row.key === selected || group.has(one.row.key)" :carried="Object.values(one.row.values.carried).includes('open')" :live="live?.objects[one.row.key]" :as-if="asIf" :pose="shown?.key === one.row.key ? shown.pose : null" :named="close || one.row.key === selected" @grab="(e) => grab(one, e)" @choose="emit('select', one.row.key, false)" />
+      <PlanHandles v-if="chosen && group.size < 2" :key="chosen.row.id" :one="chosen" :world-at="worldAt" @own="(path, value, done) => emit('own', path, value, done)" @row="(values, done) => emit('row', chosen!.row.id, values, done)" />
+      <PlanCorners v-if="outlined" :key="outlined.id" :level="level" :row="outlined" :world-at="worldAt" @row="(values, done) => emit('row', outlined!.id, values, done)" @away="(e) => emit('away', outlined!.id, e)" />
+      <rect v-if="marquee" class="marquee" :x="Math.min(marquee.from.x, marquee.to.x)" :y="Math.min(marquee.from.y, marquee.to.y)" :width="Math.abs(marquee.to.x - marquee.from.x)" :height="Math.abs(marquee.to.y - marquee.from.y)" />
+      <g v-if="drawing.on.value" class="draft" pointer-events="none">
+        <path :d="outlinePath(draft, drawing.closes.value)" />
+        <g :transform="`translate(${drawing.cursor.value.x} ${drawing.cursor.value.y})`"><g class="fixed"><circle r="5" /><text x="11" y="-8">{{ draftLong ? `${draftLong} m` : 'first corner' }}{{ drawing.closes.value ? ' · closes the area' : '' }}</text></g></g>
       </g>
-      <g v-if="chosen" class="grab" :transform="`translate(${chosen.row.values.x_m} ${chosen.row.values.y_m}) rotate(${chosen.row.values.turn_deg})`">
-        <g class="fixed"><path d="M0 20V46" stroke="var(--ink)" stroke-width="1.2" /><circle class="turn-handle" cy="50" r="4.5" role="slider" tabindex="-1" aria-label="Turn" :aria-valuenow="chosen.row.values.turn_deg" @pointerdown="grabTurn" /></g>
+      <g v-if="measure" class="draft" pointer-events="none">
+        <path v-if="measure.points.length > 1" :d="outlinePath(measure.points.map((p) => [p.x, p.y]), false)" />
+        <path v-if="measure.way.length" class="way" :d="outlinePath(measure.way.map((p) => [p.x, p.y]), false)" />
+        <g v-for="(p, i) in measure.points" :key="i" :transform="`translate(${p.x} ${p.y})`"><circle class="fixed" r="5" /></g>
       </g>
     </g>
   </svg>
   </div>
   <svg class="legend" :width="width" height="30" aria-hidden="true">
-    <text x="16" y="18">double-click the floor to place something that works · ? keys</text>
+    <text x="16" y="18">{{ legend }}</text>
     <g :transform="`translate(${width - fiveMetres - 50} 16)`"><path :d="`M0-6V0H${fiveMetres}V-6M${fiveMetres / 2}-3V0`" /><text :x="fiveMetres + 8" y="1">5 m</text></g>
   </svg>
   </div>
@@ -275,6 +262,9 @@ const stop = watch([width, height], ([w]) => {
 .plan .handle { fill: var(--page); stroke: var(--teal); stroke-width: 2; cursor: ew-resize; }
 .plan .turn-handle { fill: var(--page); stroke: var(--ink); stroke-width: 2; cursor: grab; }
 .plan .reach-says { fill: var(--teal); font-family: var(--mono); paint-order: stroke; stroke: var(--paper); stroke-width: 4px; }
+.plan .marquee { fill: #22303c14; stroke: var(--ink); stroke-width: 1.2; vector-effect: non-scaling-stroke; }
+.plan.drawing { cursor: crosshair; }
+.plan .draft path { fill: #22303c10; stroke: var(--ink); stroke-width: 2.4; vector-effect: non-scaling-stroke; stroke-dasharray: 6 4; } .plan .draft path.way { stroke: var(--teal); fill: none; } .plan .draft circle { fill: var(--page); stroke: var(--ink); stroke-width: 2; } .plan .draft text { font: 13px var(--mono); paint-order: stroke; stroke: var(--paper); stroke-width: 4px; }
 .plan .overlap { fill: #8a5000; opacity: 0.28; }
 .plan .overlap-says { fill: var(--amber); font-size: 12px; paint-order: stroke; stroke: var(--paper); stroke-width: 3px; }
 .legend { position: absolute; left: 0; bottom: 0; pointer-events: none; }

@@ -5,7 +5,7 @@ import { iconPath } from '@/theme/icons'
 import type { Placed } from './designs'
 import { bodyPath, collarArcs, labelText, outlinePath, poseTransform, reachMiddle, reachPath, swingArc, turned, type Label } from './geometry'
 
-const props = defineProps<{ one: Placed; label: Label | undefined; selected: boolean; live: Schemas['LiveObject'] | undefined; asIf: boolean; named: boolean; pose: [number, number, number] | null }>()
+const props = defineProps<{ one: Placed; label: Label | undefined; selected: boolean; live: Schemas['LiveObject'] | undefined; asIf: boolean; named: boolean; carried: boolean; pose: [number, number, number] | null }>()
 defineEmits<{ grab: [event: PointerEvent]; choose: [] }>()
 
 const design = computed(() => props.one.design)
@@ -30,7 +30,8 @@ const rays = computed(() => {
 <template>
   <g class="object" :class="{ selected, hollow }">
     <g pointer-events="none">
-      <path v-if="showReach && design.reach.shape !== 'none'" class="reach" :d="reachPath(design.reach)" :transform="`translate(${middle.x} ${middle.y}) rotate(${values.turn_deg})`" />
+      <path v-if="design.body.shape === 'none' && design.reach.shape !== 'none' && !showReach" class="zone" :d="reachPath(design.reach)" :transform="`translate(${middle.x} ${middle.y}) rotate(${values.turn_deg})`" />
+      <path v-if="showReach && design.reach.shape !== 'none'" class="reach" :class="{ itself: !design.prompts.length }" :d="reachPath(design.reach)" :transform="`translate(${middle.x} ${middle.y}) rotate(${values.turn_deg})`" />
       <path v-for="(ray, i) in rays" :key="i" class="ray" :d="`M0 0L${ray.x} ${ray.y}`" :transform="`translate(${middle.x} ${middle.y}) rotate(${values.turn_deg - 90})`" />
       <path v-if="values.round.length > 1" class="round" :d="outlinePath(values.round, true)" />
       <path v-for="arc in arcs" :key="arc" class="swing" :d="arc" :transform="poseTransform(one, 0, 0, 0)" />
@@ -45,6 +46,7 @@ const rays = computed(() => {
           <path v-for="(arc, i) in collar" :key="i" :d="arc" class="collar" :class="{ now: i === number }" />
           <circle r="14" class="disc" :class="{ lit: state?.lit }" />
           <path class="icon" :d="iconPath(design.icon)" transform="translate(-9 -9) scale(.75)" />
+          <path v-if="carried" class="pennant" d="M0-14V-34L16-28L0-23"><title>Carried over things that nobody has looked at yet</title></path>
           <text v-if="named && label" :x="label.dx" :y="label.dy" :text-anchor="label.anchor" class="name">{{ labelText(values.name) }}<title v-if="labelText(values.name) !== values.name">{{ values.name }}</title></text>
         </g>
       </g>
@@ -69,6 +71,9 @@ const rays = computed(() => {
 .plan .name { paint-order: stroke; stroke: var(--paper); stroke-width: 4px; stroke-linejoin: round; }
 .plan .selected .disc { stroke-width: 3.2; } .plan .selected .name { font-weight: 700; }
 .plan .badge:focus-visible .disc { stroke-width: 4; }
+.plan .pennant { fill: #f3dcae; stroke: var(--amber); stroke-width: 1.8; }
+.plan .object .zone { fill: #22303c0d; stroke: var(--pencil); stroke-width: 1.2; stroke-dasharray: 6 5; vector-effect: non-scaling-stroke; }
+.plan .object .reach.itself { stroke-dasharray: 6 4; }
 .plan .hollow .disc { stroke-dasharray: 3 3; }
 .plan .hollow .body { fill: none; stroke-dasharray: 3 3; }
 .plan .hollow .icon { fill: #77706a; }

@@ -1,68 +1,95 @@
 <script setup lang="ts">
-import { computed, onMounted, onUnmounted, ref } from 'vue'
+import { computed, onMounted, onUnmounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { answered, api, RefusedError, type RowOf, type Schemas } from '@/api/client'
 import Spread from '@/parts/Spread.vue'
 import ThreadShelf from '@/parts/ThreadShelf.vue'
+import { useQuietly } from '@/page/quietly'
 import { useBook } from '@/stores/book'
 import { useLive } from '@/stores/live'
 import { usePageReading } from '@/stores/page'
 import AddList from './AddList.vue'
 import AreaPage from './AreaPage.vue'
 import { placed } from './designs'
+import { useDrawing } from './drawing'
+import ExitPage from './ExitPage.vue'
 import type { Point } from './geometry'
+import GroupPage from './GroupPage.vue'
+import LevelPage from './LevelPage.vue'
+import LevelTabs from './LevelTabs.vue'
+import { useMeasuring } from './measuring'
 import ObjectPage from './ObjectPage.vue'
+import { usePlanEdits } from './edits'
 import PlanDrawing from './PlanDrawing.vue'
 import RunningOrder from './RunningOrder.vue'
 import { useShowing } from './showing'
+import WallPage from './WallPage.vue'
 
 const book = useBook()
 const live = useLive()
 const route = useRoute()
 const router = useRouter()
+const { quietly } = useQuietly()
 const drawing = ref<InstanceType<typeof PlanDrawing> | null>(null)
 const starters = ref<Schemas['StarterShape'][]>([])
 const { shown, show } = useShowing()
 const adding = ref<{ at: Point; screen: Point; begun: string } | null>(null)
+const group = ref(new Set<string>())
+const overlaps = ref<Schemas['OverlapShape'][]>([])
 
 const selected = computed(() => String(route.params.selected ?? ''))
-const level = computed(() => book.find('level', book.settings?.values.first_level ?? '') ?? book.of('level')[0])
+const row = computed(() => book.byKey.get(selected.value))
+/** The level of what is selected, else the one in the address, else the first. */
+const level = computed(() => {
+  const at = row.value
+  const own = at?.type === 'level' ? at : at?.owner ? book.rows.get(at.owner) : undefined
+  if (own?.type === 'level') return own
+  return book.find('level', String(route.query.level ?? '')) ?? book.find('level', book.settings?.values.first_level ?? '') ?? book.of('level')[0]
+})
 const kinds = computed(() => new Map(book.of('kind').map((k) => [k.key, k])))
 const areas = computed(() => (level.value ? book.of('area', level.value.id) : []))
 const walls = computed(() => (level.value ? book.of('wall', level.value.id) : []))
+const exits = computed(() => (level.value ? book.of('exit', level.value.id) : []))
 const objects = computed(() => (level.value ? book.of('object', level.value.id).map((o) => placed(o, kinds.value)) : []))
 const chosen = computed(() => objects.value.find((o) => o.row.key === selected.value))
-const area = computed(() => areas.value.find((a) => a.key === selected.value))
-const { reading } = usePageReading(() => chosen.value?.row.id ?? area.value?.id)
+const several = computed(() => objects.value.filter((o) => group.value.has(o.row.key)))
+const { reading } = usePageReading(() => (row.value && ['object', 'area', 'level', 'exit', 'wall'].includes(row.value.type) ? row.value.id : undefined))
 const touching = computed(() => [...new Set((reading.value?.touches ?? []).map((t) => t.quest))])
+const edits = usePlanEdits({ level: () => level.value, objects: () => objects.value, chosen: () => chosen.value, group: () => several.value, select: choose })
 
-function choose(key: string): void {
-  void router.push({ name: 'plan', params: { ...route.params, selected: key }, query: route.query })
-}
-async function quietly(work: Promise<unknown>): Promise<void> {
-  try {
-    await work
-  } catch (error) {
-    if (!(error instanceof RefusedError)) throw error
+function choose(key: string, more = false): void {
+  if (more && key) {
+    const next = new Set(group.value.size ? group.value : selected.value ? [selected.value] : [])
+    if (next.has(key)) next.delete(key)
+    else next.add(key)
+    group.value = next
+    if (next.size < 2) go([...next][0] ?? '')
+    return
   }
+  group.value = new Set()
+  go(key)
 }
-function rowOf(key: string): RowOf<'object'> | undefined {
-  return book.find('object', key)
+function go(key: string): void {
+  void router.push({ name: 'plan', params: { ...route.params, selected: key }, query: { ...route.query, level: level.value?.key } })
 }
-function change(key: string, values: Record<string, unknown>, done: boolean, name = ''): void {
-  const row = rowOf(key)
-  if (!row) return
-  book.show(row.id, values)
-  if (done) void quietly(book.set(row.id, values, name))
+function frame(keys: string[]): void {
+  if (keys.length < 2) return choose(keys[0] ?? '')
+  group.value = new Set(keys)
+  go('')
 }
-function own(key: string, path: string, value: unknown, done: boolean): void {
-  const row = rowOf(key)
-  if (row) change(key, { own: { ...row.values.own, [path]: value } }, done, done ? `Sized the reach of ${row.values.name}` : '')
+function toLevel(key: string): void {
+  group.value = new Set()
+  void router.push({ name: 'plan', params: { ...route.params, selected: '' }, query: { ...route.query, level: key } })
 }
-function sizeReach(key: string, size: number, done: boolean): void {
-  const one = objects.value.find((o) => o.row.key === key)
-  own(key, one?.design.reach.shape === 'box' ? 'reach.width_m' : 'reach.radius_m', size, done)
-}
+watch([level, () => book.editNumber], async () => {
+  if (!level.value || !book.project) return
+  const asked = level.value.key
+  const found = await api.GET('/api/projects/{project}/levels/{level}/overlaps', { params: { path: { project: book.project, level: asked } } })
+  if (found.response.ok && asked === level.value?.key) overlaps.value = answered<Schemas['OverlapShape'][]>(found)
+}, { immediate: true })
+
+const draft = useDrawing((drawn) => void quietly(edits.draw(drawn)))
+const { measure, begin: beginMeasuring, end: endMeasuring, point } = useMeasuring()
 function addAt(at: Point, screen: Point, begun = ''): void {
   adding.value = { at, screen: { x: Math.min(screen.x, window.innerWidth - 350), y: Math.min(screen.y, window.innerHeight - 370) }, begun }
 }
@@ -77,53 +104,54 @@ async function place(what: { kind: string; starter: string }): Promise<void> {
     if (!(error instanceof RefusedError)) throw error
   }
 }
-async function duplicate(): Promise<void> {
-  const one = chosen.value
-  if (!one || !level.value) return
-  const row = one.row
-  const cues = book.of('cue', row.id)
-  const copied = { do: 'add' as const, type: 'object', owner: level.value.id, values: { ...row.values, name: `${row.values.name} (copy)`, x_m: row.values.x_m + 1 } as never }
-  const done = await book.edit([copied, ...cues.map((c) => ({ do: 'add' as const, type: 'cue', under: 0, key: c.key, values: { text: c.values.text } }))], `Duplicated ${row.values.name}`)
-  const copy = done.rows.find((r) => r.type === 'object')
-  if (copy) choose(copy.key)
+/** An exit's end dropped on the name of another level leads to where that level starts. */
+function leadAway(id: number, event: PointerEvent): void {
+  const key = document.elementFromPoint(event.clientX, event.clientY)?.closest<HTMLElement>('[data-level]')?.dataset.level
+  const target = key ? book.find('level', key) : undefined
+  if (target) void quietly(book.set(id, { to_level: target.key, to_x_m: target.values.start_x_m, to_y_m: target.values.start_y_m }, `Led an exit to ${target.values.name}`))
+}
+function set(id: number, values: Record<string, unknown>, done: boolean): void {
+  book.show(id, values)
+  if (done) void quietly(book.set(id, values))
+}
+function setExits(exit: RowOf<'exit'>, values: Record<string, unknown>): void {
+  void quietly(book.set(exit.id, values))
 }
 async function remove(clean = false): Promise<void> {
-  const row = chosen.value?.row
-  if (!row) return
-  await quietly(book.edit([{ do: 'remove', id: row.id, clean }]).then(() => choose('')))
+  if (await quietly(edits.remove(clean, row.value?.id))) choose('')
 }
-const NUDGES: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }
-let gesture = 0
+const TOOLS: Record<string, () => void> = {
+  Escape: () => choose(''),
+  '0': () => drawing.value?.showAll(),
+  '+': () => drawing.value?.zoomBy(1.25),
+  '-': () => drawing.value?.zoomBy(0.8),
+  w: () => drawing.value && draft.begin(drawing.value.middle().at),
+  m: beginMeasuring,
+  Delete: () => void remove(),
+  '[': () => void quietly(edits.turn(15)),
+  ']': () => void quietly(edits.turn(-15)),
+}
 function onKey(event: KeyboardEvent): void {
   const target = event.target as HTMLElement
   if (target.closest('input, textarea, .right') || event.altKey || event.metaKey) return
-  const row = chosen.value?.row
-  if (event.ctrlKey) {
-    if (event.key.toLowerCase() === 'd' && row) {
-      event.preventDefault()
-      void quietly(duplicate())
-    }
+  if (draft.on.value ? draft.key(event) : measure.value && event.key === 'Escape' ? (endMeasuring(), true) : controlled(event) || edits.nudge(event)) {
+    event.preventDefault()
     return
   }
-  const nudge = NUDGES[event.key]
-  if (nudge && row) {
-    event.preventDefault()
-    const by = event.shiftKey ? 0.05 : 0.25
-    const values = { x_m: Math.round((row.values.x_m + nudge[0] * by) * 1000) / 1000, y_m: Math.round((row.values.y_m + nudge[1] * by) * 1000) / 1000 }
-    if (!event.repeat) gesture = Date.now()
-    book.show(row.id, values)
-    void quietly(book.set(row.id, values, `Moved ${row.values.name}`, `nudge:${row.id}:${gesture}`))
-  } else if ((event.key === '[' || event.key === ']') && row) {
-    change(row.key, { turn_deg: (row.values.turn_deg + (event.key === '[' ? 15 : -15) + 360) % 360 }, true)
-  } else if (event.key === 'Delete' && row) void remove()
-  else if (event.key === 'Escape') choose('')
-  else if (event.key === '0') drawing.value?.showAll()
-  else if (event.key === '+' || event.key === '-') drawing.value?.zoomBy(event.key === '+' ? 1.25 : 0.8)
-  else if (/^[a-z]$/i.test(event.key) && !row && drawing.value) {
+  if (event.ctrlKey || draft.on.value) return
+  const tool = TOOLS[event.key]
+  const selects = ['w', 'm'].includes(event.key) && !row.value && !group.value.size
+  if (tool && (event.key.length > 1 || !/[a-z]/.test(event.key) || selects)) tool()
+  else if (/^[a-z]$/i.test(event.key) && !row.value && !group.value.size && drawing.value) {
     event.preventDefault()
     const { at, screen } = drawing.value.middle()
     addAt(at, screen, event.key)
   }
+}
+function controlled(event: KeyboardEvent): boolean {
+  if (!event.ctrlKey || event.key.toLowerCase() !== 'd' || !(chosen.value || several.value.length)) return false
+  void quietly(edits.duplicate())
+  return true
 }
 onMounted(async () => {
   window.addEventListener('keydown', onKey)
@@ -135,12 +163,17 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
 <template>
   <Spread>
     <template #left>
-      <PlanDrawing v-if="level" ref="drawing" :level="level" :areas="areas" :walls="walls" :objects="objects" :selected="selected" :live="live.reading" :as-if="live.on" :shown="shown" @select="choose" @floor="addAt" @move="(k, at, done) => change(k, { x_m: at.x, y_m: at.y }, done)" @turn="(k, deg, done) => change(k, { turn_deg: deg }, done)" @reach="sizeReach" @start="(at) => quietly(book.set(level!.id, { start_x_m: at.x, start_y_m: at.y }, 'Moved the player start'))" />
+      <LevelTabs v-if="level" :level="level" @choose="toLevel" @page="(k) => choose(k)" />
+      <PlanDrawing v-if="level" :key="level.id" ref="drawing" :level="level" :areas="areas" :walls="walls" :exits="exits" :objects="objects" :selected="selected" :group="group" :overlaps="overlaps" :drawing="draft" :measure="measure" :live="live.reading" :as-if="live.on" :shown="shown" @select="choose" @marquee="frame" @floor="addAt" @move="(k, by, done, copy) => quietly(edits.move(k, by, done, copy))" @own="(path, value, done) => quietly(edits.own(path, value, done))" @row="set" @away="leadAway" @point="(at) => quietly(point(at, book.project, level!.key))" @start="(at) => quietly(book.set(level!.id, { start_x_m: at.x, start_y_m: at.y }, 'Moved the player start'))" />
       <ThreadShelf :touching="touching" />
       <AddList v-if="adding" :kinds="book.of('kind')" :starters="starters" :begun="adding.begun" :x="adding.screen.x" :y="adding.screen.y" @place="place" @close="adding = null" />
     </template>
-    <ObjectPage v-if="chosen" :key="chosen.row.id" :one="chosen" :area="areas" :reading="reading" :live="live.reading?.objects[chosen.row.key]" @duplicate="quietly(duplicate())" @remove="remove" @show="(from, to) => show(chosen!.row.key, chosen!.design, from, to)" />
-    <AreaPage v-else-if="area" :key="`a${area.id}`" :area="area" :reading="reading" />
+    <GroupPage v-if="several.length > 1" :objects="several" @own="(path, value) => quietly(edits.ownAll(path, value))" @row="(values) => quietly(edits.setAll(values))" @duplicate="quietly(edits.duplicate())" @remove="remove" />
+    <ObjectPage v-else-if="chosen" :key="chosen.row.id" :one="chosen" :area="areas" :reading="reading" :live="live.reading?.objects[chosen.row.key]" @duplicate="quietly(edits.duplicate())" @remove="remove" @show="(from, to) => show(chosen!.row.key, chosen!.design, from, to)" />
+    <AreaPage v-else-if="row?.type === 'area'" :key="`a${row.id}`" :area="row" :areas="areas" :reading="reading" @remove="remove" />
+    <WallPage v-else-if="row?.type === 'wall'" :key="`w${row.id}`" :wall="row" @remove="remove" />
+    <ExitPage v-else-if="row?.type === 'exit'" :key="`e${row.id}`" :exit="row" :reading="reading" @set="(v) => setExits(row as RowOf<'exit'>, v)" @remove="remove" />
+    <LevelPage v-else-if="row?.type === 'level'" :key="`l${row.id}`" :level="row" :reading="reading" @remove="remove" @exit="quietly(edits.addExit().then(choose))" />
     <RunningOrder v-else-if="level" :level="level" :areas="areas" :objects="objects" :live="live.reading" @select="choose" />
   </Spread>
 </template>

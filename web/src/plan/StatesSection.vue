@@ -2,11 +2,13 @@
 import { computed, ref } from 'vue'
 import EditWord from '@/parts/EditWord.vue'
 import SectionHead from '@/parts/SectionHead.vue'
+import { asChoices } from '@/parts/choices'
+import { ICON_NAMES } from '@/theme/icons'
 import type { Placed, State } from './designs'
 
 /** The states as one strip of boxes with the motion written between them. */
 const props = defineProps<{ one: Placed; now: string }>()
-const emit = defineEmits<{ own: [path: string, value: unknown, done?: boolean]; show: [from: string, to: string] }>()
+const emit = defineEmits<{ own: [path: string, value: unknown, done?: boolean]; show: [from: string, to: string]; rename: [from: string, to: string, name: string]; drop: [state: string] }>()
 const states = computed(() => props.one.design.states)
 const motion = computed(() => props.one.design.motion)
 const chosen = ref('')
@@ -30,7 +32,7 @@ function rename(state: State, name: string): void {
   if (fresh) {
     emit('own', 'states', states.value.map((s) => (s.key === state.key ? { ...s, key, name } : s)))
     chosen.value = key
-  } else emit('own', `states.${state.key}.name`, name)
+  } else emit('rename', state.key, key && !states.value.some((s) => s.key === key) ? key : state.key, name)
 }
 function yes(state: State, field: 'blocks' | 'lit' | 'reach_on' | 'lets_sight_through', value: string): void {
   emit('own', `states.${state.key}.${field}`, value === '1')
@@ -52,9 +54,9 @@ const EITHER = (on: string, off: string): { value: string; label: string }[] => 
       </template>
     </div>
     <p v-if="open" class="measure">
-      <EditWord :text="open.name" label="state name" kind="text" @change="(v) => rename(open!, v)" />: it <EditWord :text="open.blocks ? 'blocks the way' : 'lets one through'" label="blocks" kind="choice" :choices="EITHER('blocks the way', 'lets one through')" @change="(v) => yes(open!, 'blocks', v)" /> and <EditWord :text="open.lets_sight_through ? 'lets sight through' : 'stops sight'" label="sight" kind="choice" :choices="EITHER('lets sight through', 'stops sight')" @change="(v) => yes(open!, 'lets_sight_through', v)" />, looks <EditWord :text="open.lit ? 'lit' : 'plain'" label="look" kind="choice" :choices="EITHER('lit', 'plain')" @change="(v) => yes(open!, 'lit', v)" />, <EditWord :text="open.reach_on ? 'can be reached' : 'cannot be reached'" label="reach on" kind="choice" :choices="EITHER('can be reached', 'cannot be reached')" @change="(v) => yes(open!, 'reach_on', v)" />, stands swung <EditWord :text="`${open.swing_deg}°`" label="swing" kind="number" :value="open.swing_deg" :step="5" @change="(v) => number(`states.${open!.key}.swing_deg`, v)" /> and slid <EditWord :text="`${open.slide_x_m} m`" label="slide" kind="number" :value="open.slide_x_m" @change="(v) => number(`states.${open!.key}.slide_x_m`, v)" />.
+      <EditWord :text="open.name" label="state name" kind="text" @change="(v) => rename(open!, v)" />: it <EditWord :text="open.blocks ? 'blocks the way' : 'lets one through'" label="blocks" kind="choice" :choices="EITHER('blocks the way', 'lets one through')" @change="(v) => yes(open!, 'blocks', v)" /> and <EditWord :text="open.lets_sight_through ? 'lets sight through' : 'stops sight'" label="sight" kind="choice" :choices="EITHER('lets sight through', 'stops sight')" @change="(v) => yes(open!, 'lets_sight_through', v)" />, looks <EditWord :text="open.lit ? 'lit' : 'plain'" label="look" kind="choice" :choices="EITHER('lit', 'plain')" @change="(v) => yes(open!, 'lit', v)" />, <EditWord :text="open.reach_on ? 'can be reached' : 'cannot be reached'" label="reach on" kind="choice" :choices="EITHER('can be reached', 'cannot be reached')" @change="(v) => yes(open!, 'reach_on', v)" />, stands swung <EditWord :text="`${open.swing_deg}°`" label="swing" kind="number" :value="open.swing_deg" :step="5" @change="(v) => number(`states.${open!.key}.swing_deg`, v)" /> and slid <EditWord :text="`${open.slide_x_m} m`" label="slide" kind="number" :value="open.slide_x_m" @change="(v) => number(`states.${open!.key}.slide_x_m`, v)" /> across, <EditWord :text="`${open.slide_y_m} m`" label="slide ahead" kind="number" :value="open.slide_y_m" @change="(v) => number(`states.${open!.key}.slide_y_m`, v)" /> ahead; its sign is <EditWord :text="open.icon || 'the usual one'" label="icon" kind="choice" :choices="[{ value: '', label: 'the usual one' }, ...asChoices(ICON_NAMES)]" @change="(v) => emit('own', `states.${open!.key}.icon`, v)" />. <button v-if="states.length > 1" class="link small quiet" @click="emit('drop', open!.key)">remove this state</button>
     </p>
-    <p v-if="states.length > 1" class="quiet small">Used while moving: <EditWord :text="motion.while_moving === 'ignored' ? 'ignored' : 'turns back'" label="while moving" kind="choice" :choices="[{ value: 'turned_back', label: 'turns back' }, { value: 'ignored', label: 'ignored' }]" @change="(v) => emit('own', 'motion.while_moving', v)" />; <EditWord :text="motion.stay_clear ? 'never moves onto somebody' : 'moves whoever stands there or not'" label="stay clear" kind="choice" :choices="EITHER('never moves onto somebody', 'moves whoever stands there or not')" @change="(v) => emit('own', 'motion.stay_clear', v === '1')" />.</p>
+    <p v-if="states.length > 1" class="quiet small">Used while moving: <EditWord :text="{ ignored: 'ignored', turned_back: 'turns back', queued: 'kept until it has arrived' }[motion.while_moving]" label="while moving" kind="choice" :choices="[{ value: 'turned_back', label: 'turns back' }, { value: 'ignored', label: 'ignored' }, { value: 'queued', label: 'kept until it has arrived' }]" @change="(v) => emit('own', 'motion.while_moving', v)" />; <EditWord :text="motion.stay_clear ? 'never moves onto somebody' : 'moves whoever stands there or not'" label="stay clear" kind="choice" :choices="EITHER('never moves onto somebody', 'moves whoever stands there or not')" @change="(v) => emit('own', 'motion.stay_clear', v === '1')" />; the hinge lies at <EditWord :text="`${motion.hinge_x_m}`" label="hinge across" kind="number" :value="motion.hinge_x_m" :step="0.05" @change="(v) => number('motion.hinge_x_m', v)" />, <EditWord :text="`${motion.hinge_y_m} m`" label="hinge ahead" kind="number" :value="motion.hinge_y_m" :step="0.05" @change="(v) => number('motion.hinge_y_m', v)" /> of its middle.</p>
   </SectionHead>
 </template>
 

@@ -14,10 +14,10 @@ type Plain = Record<string, unknown>
 
 const PLAIN: Design = {
   icon: 'shape', body: { shape: 'box', width_m: 0.5, depth_m: 0.5, height_m: 1 },
-  reach: { shape: 'none', radius_m: 1.5, width_m: 2, depth_m: 2, arc_deg: 120, offset_x_m: 0, offset_y_m: 0, facing_deg: null, sight_m: null, moves_with_part: false, priority: 0 },
-  states: [{ key: 'idle', name: 'idle', blocks: true, lets_sight_through: false, reach_on: true, lit: false, swing_deg: 0, slide_x_m: 0, slide_y_m: 0 }],
+  reach: { shape: 'none', radius_m: 1.5, width_m: 2, depth_m: 2, arc_deg: 120, offset_x_m: 0, offset_y_m: 0, facing_deg: null, sight_m: null, moves_with_part: false, priority: 0, below_m: 1, above_m: 1, who: ['player'] },
+  states: [{ key: 'idle', name: 'idle', blocks: true, lets_sight_through: false, reach_on: true, lit: false, icon: '', swing_deg: 0, slide_x_m: 0, slide_y_m: 0 }],
   motion: { seconds: 0, easing: 'smooth', hinge_x_m: 0, hinge_y_m: 0, while_moving: 'turned_back', stay_clear: false },
-  prompts: [], walks: false, speed_mps: 1.2, uses: 0, values: {},
+  prompts: [], walks: false, speed_mps: 1.2, uses: 0, cool_down_s: 0, fresh: false, tags: [], suspends: [], comes_back_s: null, values: {},
 }
 
 /** An object with its kind's design and its own values laid over it by path, as the core lays them. */

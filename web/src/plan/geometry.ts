@@ -144,29 +144,3 @@ const LONGEST_LABEL = 28
 export function labelText(name: string): string {
   return name.length <= LONGEST_LABEL ? name : `${name.slice(0, LONGEST_LABEL - 1).trimEnd()}…`
 }
-
-export interface Overlap {
-  a: Placed
-  b: Placed
-  at: Point
-  says: string
-}
-
-/** Pairs of round reaches that overlap for one control, and who wins there. */
-export function overlaps(objects: Placed[]): Overlap[] {
-  const round = objects.filter((o) => o.design.reach.shape === 'circle' && o.design.prompts.length)
-  const found: Overlap[] = []
-  for (let i = 0; i < round.length; i++) {
-    for (let j = i + 1; j < round.length; j++) {
-      const [a, b] = [round[i] as Placed, round[j] as Placed]
-      const [p, q] = [reachMiddle(a), reachMiddle(b)]
-      const shared = a.design.prompts.some((x) => b.design.prompts.some((y) => x.control === y.control))
-      if (shared && Math.hypot(p.x - q.x, p.y - q.y) < a.design.reach.radius_m + b.design.reach.radius_m) {
-        const [pa, pb] = [a.design.reach.priority, b.design.reach.priority]
-        const says = pa === pb ? 'looked at, then nearest' : `${(pa > pb ? a : b).row.values.name} wins`
-        found.push({ a, b, at: { x: (p.x + q.x) / 2, y: (p.y + q.y) / 2 }, says })
-      }
-    }
-  }
-  return found
-}

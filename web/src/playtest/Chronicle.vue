@@ -17,7 +17,9 @@ const shown = computed(() => props.told.filter((t) => (filter.value === 'all' ? 
 
 function rule(one: Told): string {
   const parts = one.origin.split('/')
-  const name = parts[1] ? book.name(parts[1]) : ''
+  const [thing = '', copyOf] = (parts[1] ?? '').split('@')
+  const name = thing ? book.name(thing) : ''
+  if (copyOf !== undefined) return `a ${name}`
   if (parts[2] === 'cue') return `cue ${parts[3]?.replace(/^c/, '')} of ${name}`
   if (parts[0] === 'conversation') return `line of ${name}`
   if (parts[0] === 'quest') return parts[2] === 'rewards' ? `rewards of ${name}` : name

@@ -7,15 +7,24 @@ import { bodyPath, boundsOf, collarArcs, labelText, outlinePath, poseTransform, 
 import { iconPath } from '@/theme/icons'
 import type { LivePrompt, PlaytestRun } from './connection'
 import { cameraAt, glided, type Camera } from './camera'
+import EffectMark from './EffectMark.vue'
 import PromptCard from './PromptCard.vue'
 
 /** The lit-down level as the run has it now; the browser glides between the last two pictures. */
-const props = defineProps<{ level: RowOf<'level'>; areas: RowOf<'area'>[]; walls: RowOf<'wall'>[]; objects: Placed[]; run: PlaytestRun; reaches: boolean }>()
-const emit = defineEmits<{ walk: [x: number, y: number]; ask: [key: string]; crowded: [now: boolean] }>()
+const props = defineProps<{ level: RowOf<'level'>; areas: RowOf<'area'>[]; walls: RowOf<'wall'>[]; exits: RowOf<'exit'>[]; objects: Placed[]; run: PlaytestRun; reaches: boolean; viewM: number; aheadM: number; inside: boolean }>()
+const emit = defineEmits<{ walk: [x: number, y: number]; ask: [key: string]; crowded: [now: boolean]; choose: [button: string]; mouse: [button: number, pressed: boolean, event: MouseEvent] }>()
 
 const svg = ref<SVGSVGElement | null>(null)
 const { width, height } = useElementSize(svg)
-const SCALE = 30
+/** Pixels a metre: so much that the project's stretch of level fills the width. */
+const scale = computed(() => Math.min(Math.max((width.value || 800) / props.viewM, 14), 90))
+const pointer = ref<{ x: number; y: number } | null>(null)
+const EFFECT_TICKS = 24
+const effects = computed(() => {
+  const now = props.run.picture.value?.tick ?? 0
+  return props.run.chronicle.value.slice(-60).flatMap((t, i) => (t.what === 'effect' && t.spot && now - t.tick < EFFECT_TICKS ? [{ id: `${t.tick}.${i}.${t.subject}`, what: t.subject, spot: t.spot }] : []))
+})
+const aimed = computed(() => new Set(Object.values(props.run.picture.value?.aims ?? {})))
 const player = ref<[number, number, number]>([0, 0, 0])
 const walkers = ref<Record<string, [number, number, number]>>({})
 const camera = ref<Camera | null>(null)
@@ -27,7 +36,7 @@ const cards = computed(() => (props.run.picture.value?.prompts ?? []).filter((p)
 
 function screenOf(prompt: LivePrompt): { x: number; y: number } {
   const c = camera.value ?? { x: 0, y: 0 }
-  return { x: width.value / 2 + (prompt.at[0] - c.x) * SCALE, y: height.value / 2 - (prompt.at[1] - c.y) * SCALE }
+  return { x: width.value / 2 + (prompt.at[0] - c.x) * scale.value, y: height.value / 2 - (prompt.at[1] - c.y) * scale.value }
 }
 function thing(one: Placed): { pose: [number, number, number]; state: number; lit: boolean } {
   const live = props.run.objects.value[one.row.key]
@@ -46,7 +55,7 @@ const HUD = { width: 300, height: 230 }
 /** Whether the player or a prompt stands where the quests are shown. */
 const crowded = computed(() => {
   const c = camera.value ?? { x: 0, y: 0 }
-  const spots = [{ x: width.value / 2 + (player.value[0] - c.x) * SCALE, y: height.value / 2 - (player.value[1] - c.y) * SCALE }, ...cards.value.map((k) => ({ x: k.x - 60, y: k.y - 40 }))]
+  const spots = [{ x: width.value / 2 + (player.value[0] - c.x) * scale.value, y: height.value / 2 - (player.value[1] - c.y) * scale.value }, ...cards.value.map((k) => ({ x: k.x - 60, y: k.y - 40 }))]
   return spots.some((p) => p.x < HUD.width && p.y < HUD.height)
 })
 watch(crowded, (now) => emit('crowded', now))
@@ -58,45 +67,62 @@ function draw(): void {
     const before = props.run.before.value
     player.value = glided(before?.player, now.player, share)
     walkers.value = Object.fromEntries(Object.entries(now.walkers).map(([key, at]) => [key, glided(before?.walkers[key], at, share)]))
-    camera.value = cameraAt(camera.value, player.value, bounds.value, { w: width.value / SCALE, h: height.value / SCALE })
+    camera.value = cameraAt(camera.value, player.value, props.inside ? bounds.value : null, { w: width.value / scale.value, h: height.value / scale.value }, props.aheadM)
   }
   frame = requestAnimationFrame(draw)
 }
-function click(event: MouseEvent): void {
+function floorAt(event: MouseEvent): { x: number; y: number } | null {
   const box = svg.value?.getBoundingClientRect()
   const c = camera.value
-  if (!box || !c) return
-  emit('walk', Math.round((c.x + (event.clientX - box.left - width.value / 2) / SCALE) * 1000) / 1000, Math.round((c.y - (event.clientY - box.top - height.value / 2) / SCALE) * 1000) / 1000)
+  if (!box || !c) return null
+  const [x, y] = [c.x + (event.clientX - box.left - width.value / 2) / scale.value, c.y - (event.clientY - box.top - height.value / 2) / scale.value]
+  return { x: Math.round(x * 1000) / 1000, y: Math.round(y * 1000) / 1000 }
 }
+function click(event: MouseEvent): void {
+  const at = floorAt(event)
+  if (at) emit('walk', at.x, at.y)
+}
+/** The way from the player to the pointer, degrees; undefined while the pointer is elsewhere. */
+function aim(): number | undefined {
+  if (!pointer.value) return undefined
+  return Math.round((Math.atan2(pointer.value.y - player.value[1], pointer.value.x - player.value[0]) * 180) / Math.PI)
+}
+defineExpose({ aim })
 onMounted(() => (frame = requestAnimationFrame(draw)))
 onUnmounted(() => cancelAnimationFrame(frame))
 </script>
 
 <template>
-  <svg ref="svg" class="night-floor" :data-x="player[0].toFixed(2)" :data-y="player[1].toFixed(2)" @click="click">
-    <g v-if="camera" :transform="`translate(${width / 2 - camera.x * SCALE} ${height / 2 + camera.y * SCALE}) scale(${SCALE} ${-SCALE})`">
+  <svg ref="svg" class="night-floor" :data-x="player[0].toFixed(2)" :data-y="player[1].toFixed(2)" @click="click" @pointermove="(e) => (pointer = floorAt(e))" @pointerleave="pointer = null" @mousedown="(e) => emit('mouse', e.button, true, e)" @mouseup="(e) => emit('mouse', e.button, false, e)" @contextmenu.prevent>
+    <g v-if="camera" :transform="`translate(${width / 2 - camera.x * scale} ${height / 2 + camera.y * scale}) scale(${scale} ${-scale})`">
       <path v-for="area in areas" :key="area.id" :d="outlinePath(area.values.outline, true)" class="area" :class="{ high: area.values.floor_m > 0.4, wet: area.values.tint === 'water' }" />
-      <g v-for="area in areas" :key="`n${area.id}`" :transform="`translate(${Math.min(...area.values.outline.map((p) => Number(p[0]))) + 0.35} ${Math.max(...area.values.outline.map((p) => Number(p[1]))) - 0.75}) scale(${1 / SCALE} ${-1 / SCALE})`"><text class="area-name">{{ area.values.name }}</text></g>
+      <g v-for="area in areas" :key="`n${area.id}`" :transform="`translate(${Math.min(...area.values.outline.map((p) => Number(p[0]))) + 0.35} ${Math.max(...area.values.outline.map((p) => Number(p[1]))) - 0.75}) scale(${1 / scale} ${-1 / scale})`"><text class="area-name">{{ area.values.name }}</text></g>
       <path v-for="wall in walls" :key="wall.id" :d="outlinePath(wall.values.points, false)" class="wall" :class="{ glass: wall.values.glass }" />
-      <g v-for="one in things" :key="one.row.id">
+      <g v-for="exit in exits" :key="`e${exit.id}`" :transform="`translate(${exit.values.x_m} ${exit.values.y_m}) rotate(${exit.values.turn_deg})`">
+        <rect class="exit" :x="-exit.values.width_m / 2" :y="-exit.values.depth_m / 2" :width="exit.values.width_m" :height="exit.values.depth_m" />
+        <g :transform="`rotate(${-exit.values.turn_deg}) scale(${1 / scale} ${-1 / scale})`"><text class="exit-name" y="4" text-anchor="middle">{{ exit.values.name }}</text></g>
+      </g>
+      <g v-for="one in things" :key="one.row.key">
         <path v-if="reaches && one.design.reach.shape !== 'none'" class="reach" :class="{ near: focused.has(one.row.key) }" :d="reachPath(one.design.reach)" :transform="`translate(${reachMiddle(one).x} ${reachMiddle(one).y}) rotate(${one.row.values.turn_deg})`" />
         <path v-for="(state, i) in one.design.states.slice(1)" :key="state.key" class="swing" :d="swingArc(one.design, one.design.states[i]!, state)" :transform="poseTransform(one, 0, 0, 0)" />
         <path v-if="!walkers[one.row.key]" class="body" :d="bodyPath(one.design)" :transform="poseTransform(one, ...thing(one).pose)" />
-        <g :transform="`translate(${placeOf(one)[0]} ${placeOf(one)[1]}) scale(${1 / SCALE} ${-1 / SCALE})`" class="badge" :class="{ focus: focused.has(one.row.key), lit: thing(one).lit }" :data-thing="one.row.key" :data-state="run.objects.value[one.row.key]?.state" @click.stop="emit('ask', one.row.key)">
+        <g :transform="`translate(${placeOf(one)[0]} ${placeOf(one)[1]}) scale(${1 / scale} ${-1 / scale})`" class="badge" :class="{ focus: focused.has(one.row.key), lit: thing(one).lit, aimed: aimed.has(one.row.key), down: run.objects.value[one.row.key]?.down }" :data-thing="one.row.key" :data-state="run.objects.value[one.row.key]?.state" @click.stop="emit('ask', one.row.key)">
           <path v-for="(arc, i) in collarArcs(one.design.states.length, 17)" :key="i" :d="arc" class="collar" :class="{ now: i === thing(one).state }" />
+          <circle v-if="aimed.has(one.row.key)" class="aim" r="22" />
           <circle r="13.5" />
-          <path class="icon" :d="iconPath(one.design.icon)" transform="translate(-9 -9) scale(.75)" />
-          <text y="31" text-anchor="middle">{{ labelText(one.row.values.name) }}</text>
+          <path class="icon" :d="iconPath(run.objects.value[one.row.key]?.icon || one.design.icon)" transform="translate(-9 -9) scale(.75)" />
+          <text y="31" text-anchor="middle">{{ labelText(one.row.values.name) }}{{ run.objects.value[one.row.key]?.down ? ', downed' : '' }}</text>
           <path v-if="marked.has(one.row.key)" class="marker" d="M0-34l7 7l-7 7l-7-7z" />
         </g>
       </g>
+      <g v-for="one in effects" :key="one.id" :transform="`translate(${one.spot[0]} ${one.spot[1]}) scale(${1 / scale} ${-1 / scale})`"><EffectMark :what="one.what" /></g>
       <g :transform="`translate(${player[0]} ${player[1]}) rotate(${player[2]})`" class="player">
         <circle :r="0.35" /><path d="M.12-.14L.3 0L.12 .14Z" />
       </g>
     </g>
   </svg>
   <TransitionGroup name="prompt">
-    <PromptCard v-for="card in cards" :key="`${card.prompt.control}${card.prompt.object}`" :prompt="card.prompt" :x="card.x" :y="card.y" :width="width" :below="card.y < 110 || above(card.prompt)" />
+    <PromptCard v-for="card in cards" :key="`${card.prompt.control}${card.prompt.object}`" :prompt="card.prompt" :x="card.x" :y="card.y" :width="width" :below="card.y < 110 || above(card.prompt)" @choose="(b) => emit('choose', b)" />
   </TransitionGroup>
 </template>
 
@@ -113,6 +139,8 @@ onUnmounted(() => cancelAnimationFrame(frame))
 .badge.lit circle { fill: #4a3d1c; } .badge.focus circle { stroke: var(--glow); } .badge.focus .icon { fill: var(--glow); }
 .badge text { fill: var(--chalk); font: 12.5px var(--text); paint-order: stroke; stroke: var(--floor); stroke-width: 3px; }
 .collar { fill: none; stroke: #4a545d; stroke-width: 2.4; } .collar.now { stroke: var(--chalk); }
+.badge .aim { fill: none; stroke: var(--glow); stroke-width: 1.6; stroke-dasharray: 4 4; } .badge.down circle { stroke-dasharray: 3 3; }
+.exit { fill: #e9e4d814; stroke: var(--chalk); stroke-width: 1.4; stroke-dasharray: 2 3; vector-effect: non-scaling-stroke; } .exit-name { fill: var(--dusk); font: 12px var(--text); paint-order: stroke; stroke: var(--floor); stroke-width: 3px; }
 .marker { fill: var(--glow); }
 .player circle { fill: var(--chalk); } .player path { fill: var(--night); }
 </style>

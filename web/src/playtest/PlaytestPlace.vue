@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { useStorage } from '@vueuse/core'
+import { useElementSize, useStorage } from '@vueuse/core'
 import { computed, nextTick, onMounted, onUnmounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import Problems from '@/parts/Problems.vue'
+import type { RowOf } from '@/api/client'
 import { placed } from '@/plan/designs'
 import { useBook } from '@/stores/book'
 import { useLive } from '@/stores/live'
@@ -10,6 +11,7 @@ import Chronicle from './Chronicle.vue'
 import { usePlaytest } from './connection'
 import GameHud from './GameHud.vue'
 import NightFloor from './NightFloor.vue'
+import PromptCard from './PromptCard.vue'
 import TalkBox from './TalkBox.vue'
 import { useControls } from './controls'
 import { useSounds } from './sounds'
@@ -23,11 +25,25 @@ const reaches = useStorage('playtest-reaches', true)
 const asked = ref('')
 const crowded = ref(false)
 const floor = ref<HTMLElement | null>(null)
+const { width, height } = useElementSize(floor)
 
-const level = computed(() => book.find('level', book.settings?.values.first_level ?? '') ?? book.of('level')[0])
+const night = ref<InstanceType<typeof NightFloor> | null>(null)
+const level = computed(() => book.find('level', run.level.value || (book.settings?.values.first_level ?? '')) ?? book.of('level')[0])
+const camera = computed(() => book.settings?.values.camera)
 const kinds = computed(() => new Map(book.of('kind').map((k) => [k.key, k])))
-const objects = computed(() => (level.value ? book.of('object', level.value.id).map((o) => placed(o, kinds.value)) : []))
+/** Everything of the level as the run has it: where it lies now, copies too, which no record of the project is. */
+const objects = computed(() =>
+  Object.entries(run.objects.value).map(([key, live]) => {
+    const row = book.find('object', key)
+    const [x_m, y_m, turn_deg] = live.at
+    const bare = { ...COPY, name: live.name, kind: live.kind }
+    const base: RowOf<'object'> = row ?? { id: 0, type: 'object', key, owner: null, order: 0, version: 0, values: bare }
+    return placed({ ...base, values: { ...base.values, x_m, y_m, turn_deg } }, kinds.value)
+  }),
+)
 const talk = computed(() => run.picture.value?.talk ?? null)
+const buttons = computed(() => (run.picture.value?.prompts ?? []).flatMap((p) => p.buttons))
+const aiming = computed(() => new Set(book.of('ability').map((a) => a.values.control)))
 const screenPrompts = computed(() => (run.picture.value?.prompts ?? []).filter((p) => p.place === 'screen'))
 const focus = computed(() => run.picture.value?.prompts[0]?.object ?? '')
 const subject = computed(() => asked.value || focus.value || lastFocus.value)
@@ -35,11 +51,13 @@ const lastFocus = ref('')
 const startWords = computed(() => (live.on ? live.reading?.point : 'the start'))
 const paceWords = computed(() => (run.paused.value ? 'paused' : run.pace.value === 1 ? '' : `${run.pace.value} × speed`))
 
+const COPY: RowOf<'object'>['values'] = { name: '', kind: '', x_m: 0, y_m: 0, turn_deg: 0, own: {}, round: [], there_at_start: false, cues_off: [], carried: {} }
+
 function begin(): void {
   const [quest = '', stage = ''] = live.asked.split('.')
   const at = String(route.params.selected ?? '')
   lastFocus.value = book.find('object', at) ? at : ''
-  run.begin({ quest, stage, changes: live.changes, at })
+  run.begin({ quest, stage, changes: live.changes, at, level: String(route.query.level ?? '') })
 }
 const TOOLS: Record<string, () => void> = {
   F2: begin,
@@ -52,6 +70,8 @@ const TOOLS: Record<string, () => void> = {
 const controls = useControls({
   bindings: () => book.settings?.values.controls ?? [],
   talk: () => talk.value,
+  buttons: () => buttons.value,
+  aim: (control) => (aiming.value.has(control) ? night.value?.aim() : undefined),
   send: run.send,
   tools: TOOLS,
 })
@@ -75,23 +95,39 @@ watch(run.picture, (picture) => {
   }
   if (picture && picture.tick < lastAsked) lastAsked = 0
 })
+let polling = 0
+function poll(): void {
+  controls.pad(navigator.getGamepads())
+  polling = requestAnimationFrame(poll)
+}
+function choose(key: string): void {
+  run.send({ input: { choose: key } })
+}
+function walk(x: number, y: number): void {
+  if (!book.settings?.values.controls.some((c) => c.mouse.includes('left'))) run.send({ input: { walk_to: [x, y] } })
+}
 onMounted(async () => {
+  polling = requestAnimationFrame(poll)
   begin()
   await nextTick()
   floor.value?.focus()
 })
-onUnmounted(() => controls.release())
+onUnmounted(() => {
+  cancelAnimationFrame(polling)
+  controls.release()
+})
 </script>
 
 <template>
   <div class="playtest">
     <div class="stage">
       <div ref="floor" class="floor" tabindex="0" role="application" aria-label="The level, walked with W A S D or by clicking the floor" @keydown="controls.down" @keyup="controls.up" @blur="controls.release">
-        <NightFloor v-if="level && run.picture.value" :level="level" :areas="book.of('area', level.id)" :walls="book.of('wall', level.id)" :objects="objects" :run="run" :reaches="reaches" @crowded="(now) => (crowded = now)" @walk="(x, y) => run.send({ input: { walk_to: [x, y] } })" @ask="(key) => ((asked = key), run.send({ why: key }))" />
+        <NightFloor v-if="level && run.picture.value" ref="night" :key="level.id" :exits="book.of('exit', level.id)" :view-m="camera?.view_m ?? 18" :ahead-m="camera?.look_ahead_m ?? 1.5" :inside="camera?.inside_area ?? true" :level="level" :areas="book.of('area', level.id)" :walls="book.of('wall', level.id)" :objects="objects" :run="run" :reaches="reaches" @crowded="(now) => (crowded = now)" @walk="walk" @choose="choose" @mouse="(button, pressed) => controls.mouse(button, pressed)" @ask="(key) => ((asked = key), run.send({ why: key }))" />
         <p v-else class="waiting">{{ run.problems.value.length ? '' : 'Lights down …' }}</p>
         <GameHud v-if="run.hud.value" :aside="crowded" :hud="run.hud.value" :told="run.chronicle.value" :tick="run.picture.value?.tick ?? 0" :pace="paceWords" />
-        <div v-if="screenPrompts.length" class="screen-prompts"><p v-for="p in screenPrompts" :key="p.control" :class="{ dim: !p.usable }"><span class="key">{{ p.cap }}</span> {{ p.wording }} <i v-if="p.reason">{{ p.reason }}</i></p></div>
+        <PromptCard v-for="p in screenPrompts" :key="`${p.control}${p.object}`" fixed :prompt="p" :x="p.screen[0] * width" :y="p.screen[1] * height" :width="width" :below="false" @choose="choose" />
         <div v-if="talk" class="talk"><TalkBox :talk="talk" @choose="(key) => run.send({ input: { choose: key } })" @skip="run.send({ input: { skip: true } })" /></div>
+        <div v-if="run.hud.value?.ended" class="ended" role="status"><h1>{{ run.hud.value.ended === 'won' ? 'The level is won' : 'The level is lost' }}</h1><p><span class="key">F2</span> again, from the same start</p></div>
         <p v-if="!run.connected.value && run.picture.value" class="lost" role="status">The connection is lost; the run is taken up again as soon as it is back.</p>
       </div>
       <Chronicle :told="run.chronicle.value" />
@@ -117,9 +153,7 @@ onUnmounted(() => controls.release())
 .waiting { margin: auto; color: var(--dusk); }
 .page { width: 406px; flex: none; overflow: auto; background: var(--floor); border-left: 1px solid var(--night-rule); padding: 20px 22px; }
 .talk { position: absolute; left: 50%; bottom: 84px; transform: translateX(-50%); width: min(560px, 84%); }
-.screen-prompts { position: absolute; left: 50%; bottom: 84px; transform: translateX(-50%); }
-.screen-prompts p { background: #0e1216; border: 1px solid var(--night-rule); border-radius: 8px; padding: 6px 14px; }
-.screen-prompts .dim { color: var(--dusk); } .screen-prompts i { color: var(--glow); }
+.ended { position: absolute; left: 50%; top: 34%; transform: translateX(-50%); text-align: center; background: #0e1216; border: 1px solid var(--glow); border-radius: 10px; padding: 18px 40px; }
 .lost { position: absolute; top: 12px; left: 50%; transform: translateX(-50%); background: #0e1216; border: 1px solid var(--glow); padding: 4px 14px; border-radius: 6px; }
 .start h2 { margin-top: 22px; border-bottom: 1px solid var(--night-rule); }
 .tools { display: flex; flex-wrap: wrap; gap: 4px 14px; margin-top: 4px; color: var(--dusk); font-size: 13px; }

@@ -6,7 +6,6 @@ export interface Camera {
 }
 type Spot = [number, number, number]
 
-const AHEAD_M = 1.1
 const EASE = 0.09
 
 /** The place between two pictures; turns take the short way round. */
@@ -17,10 +16,15 @@ export function glided(before: Spot | undefined, now: Spot, share: number): Spot
 }
 
 /** The camera follows, looks a little ahead, and stays inside the level where the level is larger than the view. */
-export function cameraAt(camera: Camera | null, player: Spot, bounds: Box, view: { w: number; h: number }): Camera {
-  const ahead = { x: Math.cos((player[2] * Math.PI) / 180) * AHEAD_M, y: Math.sin((player[2] * Math.PI) / 180) * AHEAD_M }
+export function cameraAt(camera: Camera | null, player: Spot, bounds: Box | null, view: { w: number; h: number }, aheadM: number): Camera {
+  const ahead = { x: Math.cos((player[2] * Math.PI) / 180) * aheadM, y: Math.sin((player[2] * Math.PI) / 180) * aheadM }
+  if (!bounds) return eased(camera, { x: player[0] + ahead.x, y: player[1] + ahead.y })
   const wanted = { x: within(player[0] + ahead.x, bounds.left, bounds.right, view.w), y: within(player[1] + ahead.y, bounds.bottom, bounds.top, view.h) }
-  if (!camera) return wanted
+  return eased(camera, wanted)
+}
+
+function eased(camera: Camera | null, wanted: Camera): Camera {
+  if (!camera || Math.hypot(wanted.x - camera.x, wanted.y - camera.y) > 30) return wanted
   return { x: camera.x + (wanted.x - camera.x) * EASE, y: camera.y + (wanted.y - camera.y) * EASE }
 }
 

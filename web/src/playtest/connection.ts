@@ -1,11 +1,12 @@
 import { onUnmounted, ref, shallowRef, type Ref, type ShallowRef } from 'vue'
 import type { Problem } from '@/api/client'
 
-export interface LivePrompt { object: string; control: string; cap: string; wording: string; usable: boolean; reason: string; hold: boolean; place: string; at: [number, number]; progress: number }
+export interface LivePrompt { object: string; control: string; cap: string; wording: string; usable: boolean; reason: string; hold: boolean; place: string; at: [number, number]; screen: [number, number]; opens_s: number; progress: number; buttons: LiveButton[] }
+export interface LiveButton { key: string; wording: string; usable: boolean; reason: string }
 export interface TalkReply { key: string; wording: string; usable: boolean; reason: string }
 export interface Talk { line: string; speaker: string; wording: string; voice: number; replies: TalkReply[] }
-export interface Told { tick: number; what: string; subject: string; text: string; origin: string; cause: string; at?: string }
-export interface LiveThing { state: string; state_number: number; lit: boolean; exists: boolean; pose: [number, number, number] }
+export interface Told { tick: number; what: string; subject: string; text: string; origin: string; cause: string; at?: string; spot?: [number, number] }
+export interface LiveThing { state: string; state_number: number; lit: boolean; exists: boolean; pose: [number, number, number]; at: [number, number, number]; kind: string; name: string; down: boolean; icon: string }
 export interface HudObjective { key: string; name: string; met: boolean; optional: boolean; count: number; of: number; marker: string }
 export interface HudQuest { key: string; name: string; stage: string; bead: string; journal: string; objectives: HudObjective[]; ready: boolean }
 export interface Hud {
@@ -14,8 +15,12 @@ export interface Hud {
   money: number
   money_name: string
   experience: number
-  abilities: { key: string; name: string; uses: number }[]
+  experience_level: number
+  gear: { slot: string; item: string }[]
+  abilities: { key: string; name: string; uses: number; cap: string; usable: boolean }[]
   marked: string[]
+  ended: '' | 'won' | 'lost'
+  tracked: { verb: string; name: string; count: number }[]
 }
 export interface Picture {
   tick: number
@@ -25,6 +30,8 @@ export interface Picture {
   prompts: LivePrompt[]
   talk: Talk | null
   told: Told[]
+  level?: string
+  aims?: Record<string, string>
   objects?: Record<string, LiveThing>
   hud?: Hud
 }
@@ -46,6 +53,7 @@ export interface PlaytestRun {
   arrived: Ref<number>
   objects: ShallowRef<Record<string, LiveThing>>
   hud: ShallowRef<Hud | null>
+  level: Ref<string>
   chronicle: ShallowRef<Told[]>
   why: ShallowRef<Why | null>
   problems: Ref<Problem[]>
@@ -67,6 +75,7 @@ export function usePlaytest(project: number): PlaytestRun {
   const arrived = ref(0)
   const objects = shallowRef<Record<string, LiveThing>>({})
   const hud = shallowRef<Hud | null>(null)
+  const level = ref('')
   const chronicle = shallowRef<Told[]>([])
   const why = shallowRef<Why | null>(null)
   const problems = ref<Problem[]>([])
@@ -90,6 +99,10 @@ export function usePlaytest(project: number): PlaytestRun {
     before.value = picture.value
     picture.value = next
     arrived.value = performance.now()
+    if (next.level) {
+      level.value = next.level
+      objects.value = {}
+    }
     if (next.objects) objects.value = { ...objects.value, ...next.objects }
     if (next.hud) hud.value = next.hud
     if (next.told.length) chronicle.value = [...chronicle.value, ...next.told].slice(-MOST_TOLD)
@@ -125,5 +138,5 @@ export function usePlaytest(project: number): PlaytestRun {
     socket?.close()
   }
   onUnmounted(close)
-  return { before, picture, arrived, objects, hud, chronicle, why, problems, paused, pace, connected, send, begin, close }
+  return { before, picture, arrived, objects, hud, level, chronicle, why, problems, paused, pace, connected, send, begin, close }
 }

@@ -1,8 +1,18 @@
-import type { Talk } from './connection'
+import type { LiveButton, Talk } from './connection'
 
+interface Binding {
+  key: string
+  keys: string[]
+  mouse: ('left' | 'middle' | 'right')[]
+  pad: number[]
+}
 interface Wiring {
-  bindings: () => { key: string; keys: string[] }[]
+  bindings: () => Binding[]
   talk: () => Talk | null
+  /** The buttons of the panel on the screen; none without one. */
+  buttons: () => LiveButton[]
+  /** Where a control that aims is aimed, in degrees; undefined for the way the player faces. */
+  aim: (control: string) => number | undefined
   send: (message: Record<string, unknown>) => void
   tools: Record<string, () => void>
 }
@@ -10,7 +20,12 @@ export interface Controls {
   down: (event: KeyboardEvent) => void
   up: (event: KeyboardEvent) => void
   release: () => void
+  mouse: (button: number, pressed: boolean) => boolean
+  pad: (pads: readonly (Gamepad | null)[]) => void
 }
+
+const MOUSE = ['left', 'middle', 'right'] as const
+const STILL_M = 0.25
 
 const WALK: Record<string, [number, number]> = { w: [0, 1], arrowup: [0, 1], s: [0, -1], arrowdown: [0, -1], a: [-1, 0], arrowleft: [-1, 0], d: [1, 0], arrowright: [1, 0] }
 
@@ -46,7 +61,9 @@ export function useControls(wiring: Wiring): Controls {
   }
   function talking(key: string): boolean {
     const talk = wiring.talk()
-    if (!talk) return false
+    const button = /^[1-9]$/.test(key) && !talk ? wiring.buttons()[Number(key) - 1] : undefined
+    if (button) wiring.send({ input: { choose: button.key } })
+    if (!talk) return button !== undefined
     const reply = /^[1-9]$/.test(key) ? talk.replies[Number(key) - 1] : undefined
     if (reply?.usable) wiring.send({ input: { choose: reply.key } })
     if (key === ' ') wiring.send({ input: { skip: true } })
@@ -56,7 +73,39 @@ export function useControls(wiring: Wiring): Controls {
     held.add(key)
     if (WALK[key]) walk()
     const control = controlOf(key)
-    if (control) wiring.send({ input: { down: [control], move: vector() } })
+    if (control) begin(control)
+  }
+  function begin(control: string): void {
+    const look = wiring.aim(control)
+    wiring.send({ input: { down: [control], move: vector(), ...(look === undefined ? {} : { look }) } })
+  }
+  function end(control: string): void {
+    wiring.send({ input: { up: [control], move: vector() } })
+  }
+  /** A mouse button; whether a control is bound to it. */
+  function mouse(button: number, pressed: boolean): boolean {
+    const name = MOUSE[button]
+    const control = wiring.bindings().find((b) => name && b.mouse.includes(name))?.key
+    if (control && pressed) begin(control)
+    else if (control) end(control)
+    return control !== undefined
+  }
+  let padded = new Set<number>()
+  let tilted = '0,0'
+  /** What the first pad does now, against what it did last. */
+  function pad(pads: readonly (Gamepad | null)[]): void {
+    const one = pads.find(Boolean)
+    if (!one) return
+    const now = new Set(one.buttons.flatMap((b, i) => (b.pressed ? [i] : [])))
+    for (const binding of wiring.bindings()) {
+      const [was, is] = [padded, now].map((set) => binding.pad.some((n) => set.has(n)))
+      if (is && !was) begin(binding.key)
+      if (was && !is) end(binding.key)
+    }
+    padded = now
+    const [x, y] = [one.axes[0] ?? 0, -(one.axes[1] ?? 0)].map((v) => (Math.abs(v) < STILL_M ? 0 : Math.round(v * 10) / 10))
+    if (`${x},${y}` !== tilted) wiring.send({ input: { move: [x, y] } })
+    tilted = `${x},${y}`
   }
   function vector(): [number, number] {
     const [x = 0, y = 0] = walking.split(',').map(Number)
@@ -67,7 +116,7 @@ export function useControls(wiring: Wiring): Controls {
     held.delete(key)
     if (WALK[key]) walk()
     const control = controlOf(key)
-    if (control) wiring.send({ input: { up: [control], move: vector() } })
+    if (control) end(control)
   }
   function release(): void {
     const controls = [...held].map(controlOf).filter(Boolean)
@@ -75,5 +124,5 @@ export function useControls(wiring: Wiring): Controls {
     walking = ''
     wiring.send({ input: { up: controls, move: [0, 0] } })
   }
-  return { down, up, release }
+  return { down, up, release, mouse, pad }
 }

@@ -16,11 +16,11 @@ export function useSounds(wiring: Wiring): void {
   const playing = new Set<HTMLAudioElement>()
   let heard = 0
 
-  function play(key: string, at: string): void {
+  function play(key: string, at: string, spot?: [number, number]): void {
     const file = wiring.sound(key)?.values.file
     if (!file) return
     const audio = new Audio(`/api/projects/${wiring.project()}/assets/${file}`)
-    const place = wiring.place(at)
+    const place = spot ? { x: spot[0], y: spot[1] } : wiring.place(at)
     const [x = 0, y = 0] = wiring.run.picture.value?.player ?? []
     const gap = place ? Math.hypot(place.x - x, place.y - y) : 0
     audio.volume = HALF_AS_LOUD_M / (HALF_AS_LOUD_M + gap)
@@ -34,7 +34,7 @@ export function useSounds(wiring: Wiring): void {
   watch(wiring.run.picture, (picture) => {
     if (!picture) return
     if (picture.tick < heard) heard = 0
-    for (const told of picture.told) if (told.what === 'sound' && told.tick >= heard && told.tick > picture.tick - 30) play(told.subject, told.at ?? '')
+    for (const told of picture.told) if (told.what === 'sound' && told.tick >= heard && told.tick > picture.tick - 30) play(told.subject, told.at ?? '', told.spot)
     heard = picture.tick + 1
   })
   onUnmounted(() => playing.forEach((audio) => audio.pause()))

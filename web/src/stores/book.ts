@@ -113,10 +113,16 @@ export const useBook = defineStore('book', () => {
   }
   const place = (body: Omit<Schemas['PlaceAsked'], 'tab'>): Promise<EditDone> =>
     inTurn(() => sent(() => api.POST('/api/projects/{project}/place', { params: { path: { project: project.value } }, body: { ...body, tab } })))
+  const duplicate = (records: number[], dx_m: number, dy_m: number): Promise<EditDone> =>
+    inTurn(() => sent(() => api.POST('/api/projects/{project}/duplicate', { params: { path: { project: project.value } }, body: { tab, records, dx_m, dy_m } })))
+  const undoOne = (number: number): Promise<EditDone> => inTurn(() => sent(() => api.POST('/api/projects/{project}/edits/{number}/undo', { params: { path: { project: project.value, number } }, body: { tab } })))
+  /** Give a sound its file; one too large or of another sort is refused by the server with what to do. */
+  const soundFile = (record: number, file: Blob, seconds: number | null): Promise<EditDone> =>
+    inTurn(() => sent(() => api.POST('/api/projects/{project}/sounds/{record}/file', { params: { path: { project: project.value, record }, query: { tab, ...(seconds === null ? {} : { seconds }) } }, body: file as never, bodySerializer: (b: unknown) => b as Blob, headers: { 'Content-Type': 'application/octet-stream' } })))
   const undo = (): Promise<EditDone> => inTurn(() => sent(() => api.POST('/api/projects/{project}/undo', { params: { path: { project: project.value } }, body: { tab } })))
   const redo = (): Promise<EditDone> => inTurn(() => sent(() => api.POST('/api/projects/{project}/redo', { params: { path: { project: project.value } }, body: { tab } })))
 
-  return { project, editNumber, rows, all, byKey, settings, undoName, redoName, savedAt, refusal, pending, tab, of, find, name, open, edit, set, show, restore, place, undo, redo }
+  return { project, editNumber, rows, all, byKey, settings, undoName, redoName, savedAt, refusal, pending, tab, of, find, name, open, edit, set, show, restore, place, duplicate, undoOne, soundFile, undo, redo }
 })
 
 /** The problems of an error, for showing beside the place where it happened. */
