@@ -79,7 +79,8 @@ class QuestsAndTalks(Driven):
         self.assertEqual(self.beads(), ["find_key", "open_sluice", "stage_4", "report_back"])
 
     def beads(self):
-        return [e.get_attribute("data-bead") for e in self.browser.find_elements(By.CSS_SELECTOR, "[data-bead]")]
+        thread = "[aria-label='Thread of Dry Feet'] [data-bead]"
+        return [e.get_attribute("data-bead") for e in self.browser.find_elements(By.CSS_SELECTOR, thread)]
 
     def test_the_page_of_a_stage_leads_to_what_touches_it(self):
         self.open_place("quests/dry_feet.report_back")
@@ -140,10 +141,10 @@ class KindsAndValues(Driven):
         self.see(".text-prose .word")
         self.browser.execute_script("document.activeElement.blur()")
         self.chord(Keys.CONTROL, "d")
-        self.see("article h1", "Sluice wheel (copy)")
+        self.see("article h1", "Sluice wheel 2")
         self.see(".text-prose", "The wheel will not move without its key.")
         self.chord(Keys.CONTROL, "z")
-        self.see_none('[data-object="sluice_wheel_copy"]')
+        self.see_none('[data-object="sluice_wheel_2"]')
 
     def test_objects_are_dragged_and_turned(self):
         self.open_place("plan/yard_bell")

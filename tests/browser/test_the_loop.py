@@ -126,7 +126,7 @@ class SmallerThings(Driven):
         self.open_place("plan/sluice_wheel")
         self.see(".text-prose .word.step", "Report back")
         words = self.browser.find_elements(By.CSS_SELECTOR, ".text-prose .word.step")
-        self.assertEqual(words[4].text, "sound")
+        self.assertEqual(words[4].text, "play the sound")
         words[6].click()
         self.see(".edit-word input:focus")
         self.see('[data-object="palm_lamp"] .disc').click()

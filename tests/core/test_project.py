@@ -74,7 +74,7 @@ class TheFile(unittest.TestCase):
 class Packages(unittest.TestCase):
     def test_a_package_folds_and_unfolds_without_loss_to_the_same_bytes(self):
         package = night_bloom()
-        self.assertEqual(len(package.assets), 5)
+        self.assertEqual(len(package.assets), 12)
         self.assertEqual(unfolded(folded(package)), package)
         self.assertEqual(folded(unfolded(folded(package))), folded(package))
 
@@ -130,15 +130,25 @@ class Starters(unittest.TestCase):
         base = random_project(1)
         for starter in STARTERS:
             thing = Object(
-                "it", "It", "k", 0.0, 0.0, own={"values.content": "nut"} if starter.kind.design.values else {}
+                "it",
+                "It",
+                "k",
+                0.0,
+                0.0,
+                own={
+                    f"values.{name}": "k" if value == "?kind" else "nut"
+                    for name, value in starter.kind.design.values.items()
+                },
             )
             kind = Kind("k", starter.kind.name, starter.kind.key, starter.kind.design, starter.kind.cues)
             level = dataclasses.replace(base.levels[0], objects=(thing,))
             project = dataclasses.replace(base, kinds=(kind,), levels=(level,), quests=(), conversations=())
             program = compiled(project)
             self.assertEqual(program.problems, (), starter.kind.key)
-            uses = [a for a in program.actions if a.kind == "use"]
-            self.assertEqual(len(uses), 0 if starter.talks else 1, starter.kind.key)
+            uses = [a for a in program.actions if a.kind in ("use", "choose")]
+            buttons = sum(len(p.buttons) for p in starter.kind.design.prompts)
+            silent = starter.talks or not starter.kind.design.prompts
+            self.assertEqual(len(uses), 0 if silent else buttons or 1, starter.kind.key)
 
     def test_an_empty_content_is_a_hole_not_a_fault(self):
         index = index_of(random_project(1))

@@ -177,7 +177,9 @@ class NamedNeeds(OnTheDemo):
         self.assertEqual(prose, "Palm House lamp is lit and Landing lamp is lit")
 
     def test_a_named_need_that_leads_back_to_itself_never_runs_and_says_so(self):
-        self.edit({"do": "add", "type": "namedneed", "key": "moonlight", "values": {"name": "Moonlight", "text": "lamps_lit"}})
+        self.edit(
+            {"do": "add", "type": "namedneed", "key": "moonlight", "values": {"name": "Moonlight", "text": "lamps_lit"}}
+        )
         self.set("lamps_lit", text="moonlight")
         orchid = self.row("orchid")
         page = self.client.get(f"{self.base}/records/{orchid['id']}/page").json()
@@ -210,12 +212,27 @@ class OneEditUndone(OnTheDemo):
 class OnThePlan(OnTheDemo):
     def test_overlaps_say_who_wins_for_the_control_both_want(self):
         found = self.client.get(f"{self.base}/levels/glasshouse/overlaps").json()
-        pair = next(o for o in found if {o["a"], o["b"]} == {"odile_marr", "odile_desk"})
+        pair = next(o for o in found if {o["a"], o["b"]} == {"ladder", "odile_desk"})
         self.assertEqual((pair["controls"], pair["says"]), (["use"], "looked at, then nearest"))
         self.set("odile_desk", own={"reach.priority": 2})
         found = self.client.get(f"{self.base}/levels/glasshouse/overlaps").json()
         self.assertIn("Odile’s desk wins", [o["says"] for o in found])
         self.assertEqual(self.client.get(f"{self.base}/levels/nowhere/overlaps").status_code, 404)
+
+    def test_a_level_without_anything_has_no_overlaps_and_measures_straight(self):
+        made = self.client.post("/api/projects", {"name": "Empty"}, content_type="application/json").json()["id"]
+        self.base = f"/api/projects/{made}"
+        level = next(r for r in self.rows() if r["type"] == "level")["key"]
+        self.assertEqual(self.client.get(f"{self.base}/levels/{level}/overlaps").json(), [])
+        found = self.client.get(f"{self.base}/levels/{level}/measure?x1=1&y1=1&x2=4&y2=5").json()
+        self.assertEqual((found["straight_m"], found["on_foot_m"]), (5.0, 5.0))
+
+    def test_a_way_on_foot_goes_round_walls_and_shut_doors(self):
+        found = self.client.get(f"{self.base}/levels/glasshouse/measure?x1=2&y1=5&x2=2&y2=10").json()
+        self.assertEqual(found["straight_m"], 5.0)
+        self.assertGreater(found["on_foot_m"], 5.4)
+        none = self.client.get(f"{self.base}/levels/glasshouse/measure?x1=2&y1=5&x2=25&y2=15").json()
+        self.assertEqual((none["on_foot_m"], none["way"]), (None, []))
 
     def test_every_starter_does_something_the_moment_it_is_placed(self):
         made = self.client.post("/api/projects", {"name": "Empty"}, content_type="application/json").json()["id"]

@@ -1112,7 +1112,7 @@ export interface components {
         Camera: {
             /**
              * View M
-             * @default 18
+             * @default 26
              */
             view_m: number;
             /**
@@ -2239,7 +2239,7 @@ export interface components {
             player: components["schemas"]["Player"];
             /**
              * @default {
-             *       "view_m": 18,
+             *       "view_m": 26,
              *       "look_ahead_m": 1.5,
              *       "inside_area": true
              *     }

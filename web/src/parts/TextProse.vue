@@ -125,7 +125,7 @@ defineExpose({ type: () => (typing.value = true), focusHole })
         <template v-if="token.slot && token.text.trim()">{{ token.text.startsWith(' ') ? ' ' : '' }}<EditWord :text="token.text.trim()" :label="token.slot === 'word' ? 'name' : token.slot" :kind="kindOf(token.slot)" :value="token.value" :look="token.role === 'step' ? 'step' : token.role === 'need' ? 'need' : ''" :choices="() => optionsFor(token)" :step="token.slot === 'metres' ? 0.25 : 1" :min="token.slot === 'metres' ? -100 : 0" @change="(v) => change(token, v)" />{{ token.text.endsWith(' ') ? ' ' : '' }}</template><span v-else :class="`role-${token.role}`">{{ token.text }}</span>
       </template>
     </p>
-    <p v-if="!typing" class="small quiet adds">
+    <p v-if="!typing && reading" class="small quiet adds">
       <template v-if="start === 'cue'"><button v-for="insert in reading?.inserts ?? []" :key="insert.what" class="link" @click="add(insert.what)">+ {{ insert.what }}</button></template>
       <button v-else class="link" @click="addPlain">+ {{ start === 'needs' ? 'need' : 'step' }}</button>
       <button class="link" title="Ctrl+E" @click="typing = true">as text</button>
@@ -141,6 +141,6 @@ defineExpose({ type: () => (typing.value = true), focusHole })
 
 <style scoped>
 .prose { line-height: 1.85; }
-.adds { display: flex; gap: 12px; opacity: 1; margin-top: 1px; }
+.adds { display: flex; flex-wrap: wrap; gap: 0 12px; white-space: nowrap; opacity: 1; margin-top: 1px; }
 .draft { font-size: 12.5px; background: var(--shade); padding: 4px 8px; border-radius: 4px; margin: 2px 0; white-space: pre-wrap; }
 </style>

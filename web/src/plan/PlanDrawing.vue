@@ -163,7 +163,10 @@ function floorClick(event: MouseEvent): void {
   if (props.drawing.on.value) {
     props.drawing.point(worldAt(event), event.shiftKey)
     props.drawing.put()
-  } else if (props.measure) emit('point', worldAt(event))
+  } else if (props.measure) {
+    const { x, y } = worldAt(event)
+    emit('point', { x: snapped(x, event.shiftKey), y: snapped(y, event.shiftKey) })
+  }
   else emit('select', '', false)
 }
 function pointed(event: PointerEvent): void {

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from ..project.designs import resolved
 from ..project.records import Objective, Project
 from ..project.tree import own_data, walk
 from . import nodes as n
@@ -25,32 +27,67 @@ def supply_of(project: Project) -> dict[str, Supply]:
     """The supply of every name that is given or asked for anywhere; texts that cannot be read count as none."""
     given: Counter[str] = Counter()
     asked: Counter[str] = Counter()
+    values = _values(project)
     for place in walk(project):
-        data = own_data(place.type, place.record)
+        data, owner = own_data(place.type, place.record), place.chain[-2][1] if len(place.chain) > 1 else ""
         for field in text_fields(place.type):
-            _count(place.type, field, data[field], given, asked)
+            _count(place.type, field, data[field], given, asked, values.get(owner, ({},)))
         if isinstance(place.record, Objective) and place.record.type in ("have", "fact"):
             asked.update(place.record.targets)
     return {key: Supply(given[key], asked[key]) for key in sorted(given.keys() | asked.keys())}
 
 
-def _count(record_type: str, field: str, text: str, given: Counter[str], asked: Counter[str]) -> None:
+Values = Mapping[str, str | float | bool]
+
+
+def _values(project: Project) -> dict[str, tuple[Values, ...]]:
+    """For each object its values; for each kind those of every object placed from it, else its own."""
+    kinds = {k.key: k for k in project.kinds}
+    found: dict[str, tuple[Values, ...]] = {}
+    for level in project.levels:
+        for thing in level.objects:
+            if thing.kind in kinds:
+                values = resolved(kinds[thing.kind], thing).values
+                found[thing.key] = (values,)
+                found[thing.kind] = (*found.get(thing.kind, ()), values)
+    return {**{key: (kind.design.values,) for key, kind in kinds.items()}, **found}
+
+
+def _count(
+    record_type: str, field: str, text: str, given: Counter[str], asked: Counter[str], values: tuple[Values, ...]
+) -> None:
+    """Count a text once for everybody who has it; `its …` is what each of them has there."""
     reader = reader_of(record_type, field)
     assert reader is not None
     try:
         tree: Any = reader(text) if text.strip() else ()
     except CueTextError:
         return
-    for node in n.nodes_in(tree):
-        match node:
-            case n.Hand("give", item) | n.Grant(item) | n.Show(_, item) | n.Fill(item):
-                given[item.text] += 1
-            case n.Change(item, into):
-                asked[item.text] += 1
-                given[into.text] += 1
-            case n.Set(target) | n.Add(_, target):
-                given[target.text] += 1
-            case n.Tally(item) | n.Limit(_, item):
-                asked[item.text] += 1
-            case n.Has(item) | n.Holds(item) | n.Is(item) | n.Compare(item) | n.Can(item) | n.Hand("take", item):
-                asked[item.text] += 1
+    named = any(isinstance(node, n.Word) and node.text.startswith("its ") for node in n.nodes_in(tree))
+    for mine in values if named else values[:1]:
+        for node in n.nodes_in(tree):
+            gives, asks = _of(node)
+            given.update(_key(word, mine) for word in gives)
+            asked.update(_key(word, mine) for word in asks)
+
+
+def _key(word: n.Word, values: Values) -> str:
+    return str(values.get(word.text[4:], "?")) if word.text.startswith("its ") else word.text
+
+
+def _of(node: Any) -> tuple[tuple[n.Word, ...], tuple[n.Word, ...]]:
+    """The words that one node gives, and those it asks for."""
+    match node:
+        case n.Hand("give", item) | n.Grant(item) | n.Show(_, item) | n.Fill(item):
+            return (item,), ()
+        case n.Change(item, into):
+            return (into,), (item,)
+        case n.Set(target) | n.Add(_, target):
+            return (target,), ()
+        case n.Tally(item) | n.Limit(_, item) | n.Gear(_, item):
+            return (), (item,)
+        case n.Has(item) | n.Holds(item) | n.Is(item) | n.Compare(item) | n.Can(item) | n.Hand("take", item):
+            return (), (item,)
+        case n.Moment("struck", n.Word() as ability):
+            return (), (ability,)
+    return (), ()

@@ -437,7 +437,7 @@ class Player:
 class Camera:
     """How the playtest is looked at: how much of the level is across the screen, how far it looks ahead."""
 
-    view_m: Annotated[float, Field(ge=4, le=200)] = 18.0
+    view_m: Annotated[float, Field(ge=4, le=200)] = 26.0
     look_ahead_m: Annotated[float, Field(ge=0, le=20)] = 1.5
     inside_area: bool = True
 

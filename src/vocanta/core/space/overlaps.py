@@ -30,6 +30,8 @@ def overlaps_of(project: Project, level: Level) -> list[Overlap]:
     kinds = {k.key: k for k in project.kinds}
     designs = [(o, resolved(kinds[o.kind], o)) for o in level.objects if o.kind in kinds]
     placed = [(o, d) for o, d in designs if d.prompts and d.reach.shape != "none"]
+    if not placed:
+        return []
     shapes = [reach_shape(o, d) for o, d in placed]
     tree = shapely.STRtree(shapes)
     near = {(int(i), int(j)) for i, j in tree.query(shapes, predicate="intersects").T if i < j}
