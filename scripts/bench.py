@@ -54,6 +54,54 @@ def ticks() -> None:
     say("tick_10000_against_100", found[10_000] / found[100], "times")
 
 
+def busy_ticks() -> None:
+    """One tick with 1,000 objects of which 100 are moving, and 20 characters who walk."""
+    from scripts.campaign import campaign, swinging
+    from vocanta.core.engine.inputs import Input
+    from vocanta.core.engine.run import Run
+
+    run = Run(swinging(campaign(1_000, 0, walkers=20), 100))
+    for number in range(100):
+        run.row[run.program.table.number(f"in_reach:thing_{number}")] = 1
+        run.act(run.program.by_name[f"used:thing_{number}/use"], cause="bench", attempt=True)
+    assert len(run.mover.swings) == 100, len(run.mover.swings)
+    way = [Input(move=(1.0, 0.2))] * 40 + [Input(move=(-1.0, -0.2))] * 40
+    turn = iter(way * 10)
+    say("tick_100_moving_20_walking", median_ms(lambda: run.tick(next(turn)), 400), "ms")
+
+
+def naming() -> None:
+    """Where-used and rename in a project of 2,000 objects and 5,000 cues, as server time."""
+    import django
+
+    django.setup()
+    from django.core.management import call_command
+    from django.test import Client
+
+    from scripts.campaign import campaign
+    from vocanta.server import models, store
+
+    call_command("migrate", verbosity=0)
+    core = campaign(2_000, 40, cues=5_000)
+    project = store.save_project(core).pk
+    assert models.Cue.objects.filter(project_id=project).count() == 5_000
+    client = Client(SERVER_NAME="127.0.0.1")
+    item = models.Item.objects.get(project_id=project, key="token_0")
+    address = f"/api/projects/{project}/records/{item.pk}/uses"
+    assert len(client.get(address).json()) >= 100
+    say("where_used_5000_cues", median_ms(lambda: client.get(address), 15), "ms")
+    names = iter([f"token_zero_{i}" for i in range(100)])
+
+    def rename() -> None:
+        change = {"do": "set", "id": item.pk, "key": next(names)}
+        body = json.dumps({"tab": "bench", "changes": [change]})
+        answer = client.post(f"/api/projects/{project}/edits", body, content_type="application/json")
+        assert answer.status_code == 200, answer.content[:300]
+        assert len(answer.json()["rows"]) > 100
+
+    say("rename_5000_cues", median_ms(rename, 15), "ms")
+
+
 def actions() -> None:
     """One action with settling, the list of open actions, and rows a second, at 300 objects and 40 quests."""
     import numpy as np
@@ -193,6 +241,15 @@ def plan_frames() -> None:
         fire('mouseup', 0, 0); done(n / (performance.now() - begun) * 1000); };
       requestAnimationFrame(step);"""
     say("plan_pan_1000_objects", browser.execute_async_script(script), "frames/s")
+    zooming = """
+      const done = arguments[0], svg = document.querySelector('.plan-view'), box = svg.getBoundingClientRect();
+      let n = 0; const begun = performance.now();
+      const step = () => { n++; svg.dispatchEvent(new WheelEvent('wheel', {bubbles: true, cancelable: true, clientX: box.x + 300,
+          clientY: box.y + 250, deltaY: Math.sin(n / 20) * 30}));
+        if (performance.now() - begun < 2500) return requestAnimationFrame(step);
+        done(n / (performance.now() - begun) * 1000); };
+      requestAnimationFrame(step);"""
+    say("plan_zoom_1000_objects", browser.execute_async_script(zooming), "frames/s")
     browser.quit()
     server.stop()
 
@@ -201,9 +258,11 @@ def main() -> int:
     """Every figure, or the named ones."""
     parts = {
         "ticks": ticks,
+        "busy_ticks": busy_ticks,
         "actions": actions,
         "first_screen": first_screen,
         "serving": serving,
+        "naming": naming,
         "playing": playing,
         "plan_frames": plan_frames,
     }

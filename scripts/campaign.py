@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import dataclasses
+
 from vocanta.core.project.records import (
     Area,
     Body,
@@ -27,12 +29,17 @@ from vocanta.core.project.records import (
 SPACING_M = 4.0
 
 
-def campaign(objects: int, quests: int) -> Project:
-    """A project with so many objects on a square floor and so many quests of three stages. Deterministic."""
+def campaign(objects: int, quests: int, *, cues: int = 0, walkers: int = 0) -> Project:
+    """A project with so many objects on a square floor and so many quests of three stages. Deterministic.
+
+    `cues`: so many in all, spread over the objects; `walkers`: so many characters on rounds besides.
+    """
     side = max(1, round(objects**0.5))
     size = side * SPACING_M
     floor = Area("floor", "Floor", ((0, 0), (size, 0), (size, size), (0, size)))
-    things = tuple(_thing(i, side, quests) for i in range(objects))
+    each = [max(cues * (i + 1) // objects - cues * i // objects, 1) for i in range(objects)]
+    things = tuple(_thing(i, side, quests, each[i]) for i in range(objects))
+    things += tuple(_walker(i, size) for i in range(walkers))
     level = Level("field", "Field", SPACING_M / 2 + 1.0, 1.0, 0.0, (floor,), (), things)
     items = tuple(Item(f"token_{q}", f"token {q}", limit=9) for q in range(quests))
     facts = tuple(Fact(f"known_{q}", f"known {q}") for q in range(quests))
@@ -55,16 +62,37 @@ def _kinds() -> tuple[Kind, ...]:
     lever = Design(
         body=Body("box", 0.4, 0.2), reach=Reach("circle", 1.5), states=states, motion=Motion(0.5), prompts=prompt
     )
+    slow = dataclasses.replace(lever, motion=Motion(600.0, hinge_x_m=-0.2, stay_clear=True))
+    person = Design(body=Body("circle", 0.5, 0.5, 1.7), walks=True, speed_mps=1.4)
     watch = Design(
         body=Body("circle", 0.4),
         reach=Reach("circle", 1.5, facing_deg=70.0, sight_m=4.0),
         states=states,
         prompts=prompt,
     )
-    return (Kind("lever", "lever", design=lever), Kind("watch", "watch", design=watch))
+    return (
+        Kind("lever", "lever", design=lever),
+        Kind("watch", "watch", design=watch),
+        Kind("slow", "slow door", design=slow),
+        Kind("person", "person", design=person),
+    )
 
 
-def _thing(i: int, side: int, quests: int) -> Object:
+def _walker(i: int, size: float) -> Object:
+    """Somebody who walks a square between the rows of things."""
+    x, y = 4.0 + (i % 5) * (size - 8.0) / 5, 4.0 + (i // 5) * (size - 8.0) / 5
+    corners = ((x, y), (x + 8.0, y), (x + 8.0, y + 8.0), (x, y + 8.0))
+    return Object(f"person_{i}", f"Person {i}", "person", x, y, round=corners)
+
+
+def swinging(project: Project, count: int) -> Project:
+    """The same with the first so many things as slow doors."""
+    level = project.levels[0]
+    things = tuple(dataclasses.replace(o, kind="slow") if i < count else o for i, o in enumerate(level.objects))
+    return dataclasses.replace(project, levels=(dataclasses.replace(level, objects=things),))
+
+
+def _thing(i: int, side: int, quests: int, cues: int = 1) -> Object:
     x, y = (i % side + 0.5) * SPACING_M, (i // side + 0.5) * SPACING_M
     q = i % max(quests, 1)
     cue = "when used\nthen\n  set this to next"
@@ -73,7 +101,14 @@ def _thing(i: int, side: int, quests: int) -> Object:
             f'when used\nonly if quest_{q} at second or else say "Not yet."\n  and (token_{q}_seen or has token_{q})\nthen\n'
             f"  set this to next\n  give token_{q}\n  set known_{q} to yes"
         ).replace(f"token_{q}_seen", f"known_{q}")
-    return Object(f"thing_{i}", f"Thing {i}", "watch" if i % 3 == 0 else "lever", x, y, cues=(Cue("c1", cue),))
+    return Object(
+        f"thing_{i}",
+        f"Thing {i}",
+        "watch" if i % 3 == 0 else "lever",
+        x,
+        y,
+        cues=tuple(Cue(f"c{n + 1}", cue) for n in range(cues)),
+    )
 
 
 def _quest(q: int, objects: int) -> Quest:

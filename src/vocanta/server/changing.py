@@ -31,6 +31,8 @@ class Changing:
         self.after: dict[int, dict[str, Any] | None] = {}
         self._records: dict[int, models.Record] = {}
         self._added: dict[int, models.Record] = {}
+        self._meant: set[int] = set()
+        """Records that the edit itself names; others only follow, name for name, and need not be held against names."""
         self._carried_out = 0
         self._first_sentence = ""
         self._problems: list[Problem] = []
@@ -66,6 +68,7 @@ class Changing:
         store.put_values(record, values)
         record.save()
         self._added[self._carried_out] = record
+        self._meant.add(record.pk)
         self._note(record, None)
         self._say(f"Added {self.shown(record)}")
 
@@ -128,6 +131,7 @@ class Changing:
         if values is None:
             return
         was = store.snapshot(record)
+        self._meant.add(record.pk)
         self._say(self._sentence_for(record, change))
         store.put_values(record, values)
         if change.order is not None:
@@ -241,7 +245,8 @@ class Changing:
         else:
             found = found.filter(name_owner=owner) | found.filter(name_owner=SIBLING, record__owner_id=record.owner_id)
         ids = sorted(set(found.values_list("record_id", flat=True)))
-        return [self._get(i) for i in ids]
+        known = store.get_records(self.project, [i for i in ids if i not in self._records])
+        return [self._records.get(i) or known[i] for i in ids]
 
     def _rewrite(self, user: models.Record, names: dict[str, str], owner: str | None) -> None:
         """Put other names in place of some, in texts and fields of one record."""
@@ -285,13 +290,12 @@ class Changing:
     def finish(self) -> None:
         """Hold what was changed against the project's names. Raises `Refused` 422 with every problem."""
         if not self._problems:
-            changed = [r for i, r in self._records.items() if self.after.get(i) is not None]
+            changed = [r for i, r in self._records.items() if self.after.get(i) is not None and i in self._meant]
             self._problems += meaning_problems(self.project, changed, self.before)
             self._problems += self._own_value_problems(changed)
         if self._problems:
             raise Refused(422, "Cannot be used like that", self._problems)
-        for record in self._records.values():
-            store.note_references(record)
+        store.note_references(*self._records.values())
 
     def _own_value_problems(self, changed: list[models.Record]) -> list[Problem]:
         found: list[Problem] = []

@@ -19,7 +19,8 @@ POLICY = (
     "default-src 'none'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; font-src 'self'; "
     "connect-src 'self' ws: wss:; media-src 'self' blob:; base-uri 'none'; form-action 'none'; frame-ancestors 'none'"
 )
-"""A sound is listened to for its length before it is sent, hence blob: among the media. Inline style attributes are how Vue places things on the plan; there is no inline script."""
+"""A sound is listened to for its length before it is sent, hence blob: among the media.
+Inline style attributes are how Vue places things on the plan; there is no inline script."""
 
 Next = Callable[[HttpRequest], HttpResponse]
 

@@ -11,7 +11,6 @@ from ..core.cuetext.prose import Token, inserts_of_cue, prose_of_cue, prose_of_n
 from ..core.cuetext.reading import CueTextError, read_cue
 from ..core.cuetext.references import reader_of, text_fields
 from ..core.cuetext.roles import STATUSES, name_uses
-from ..core.engine.wording import first_words
 from ..core.progress.as_if import as_if
 from ..core.progress.guards import Guard
 from ..core.progress.onerow import Row, first_unmet, holds_on
@@ -42,8 +41,8 @@ from .shapes import (
     TokenShape,
     TouchedStage,
     TouchShape,
-    UseShape,
 )
+from .using import uses_of
 
 # --- texts
 
@@ -163,7 +162,7 @@ def page_reading(project: models.Project, here: Compiled, record: models.Record)
     return PageReading(
         here.edit_number,
         texts,
-        _uses(project, keys, {r.pk for r in owned}),
+        uses_of(project, keys, {r.pk for r in owned}),
         touched_stages(here, record.key),
         _shaped([p for p in here.program.problems if f"/{record.key}/" in f"/{p.path}/"]),
         carried_reading(here, record) if isinstance(record, models.Object) else [],
@@ -205,24 +204,6 @@ def _below(record: models.Record) -> list[models.Record]:
         real = models.RECORD_MODELS[child.type].objects.get(pk=child.pk)
         found += [real, *_below(real)]
     return found
-
-
-def _uses(project: models.Project, keys: list[str], inside: set[int]) -> list[UseShape]:
-    found = models.Reference.objects.filter(record__project=project, name__in=keys).exclude(record_id__in=inside)
-    seen: dict[tuple[int, str], UseShape] = {}
-    for reference in found.select_related("record").order_by("record__order", "pk"):
-        record = models.RECORD_MODELS[reference.record.type].objects.get(pk=reference.record_id)
-        seen.setdefault((record.pk, reference.field), UseShape(record.pk, _place_words(record), reference.field))
-    return list(seen.values())
-
-
-def _place_words(record: models.Record) -> str:
-    if record.type in ("cue", "reply") and record.owner_id:
-        owner = models.Record.objects.get(pk=record.owner_id)
-        return _place_words(models.RECORD_MODELS[owner.type].objects.get(pk=owner.pk))
-    if record.type == "line":
-        return f"“{first_words(store.values_of(record)['wordings'][0])}”"
-    return str(getattr(record, "name", record.key))
 
 
 def touched_stages(here: Compiled, key: str) -> list[TouchedStage]:

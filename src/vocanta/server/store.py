@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import copy
 import itertools
+from collections.abc import Collection
 from typing import Any
 
 from django.db import transaction
@@ -83,6 +84,12 @@ def get_record(project: models.Project, record_id: int) -> models.Record | None:
     return None if base is None else models.RECORD_MODELS[base.type].objects.get(pk=record_id)
 
 
+def get_records(project: models.Project, ids: Collection[int]) -> dict[int, models.Record]:
+    """Some records in their own models, by id; one question a type."""
+    types = models.Record.objects.filter(project=project, pk__in=ids).values_list("type", flat=True).distinct()
+    return {r.pk: r for t in types for r in models.RECORD_MODELS[t].objects.filter(project=project, pk__in=ids)}
+
+
 def core_project(project: models.Project) -> CoreProject:
     """The project as the core knows it."""
     return fileformat.PROJECT.validate_python(_nested(all_records(project)))
@@ -112,8 +119,7 @@ def save_project(core: CoreProject) -> models.Project:
     for place in walk(core):
         owner = saved[place.chain[:-1]]
         saved[place.chain] = _new(project, place.type, place.record, None if owner is settings else owner, next(order))
-    for record in saved.values():
-        note_references(record)
+    note_references(*saved.values())
     return project
 
 
@@ -136,9 +142,9 @@ def _new(
     return record
 
 
-def note_references(record: models.Record) -> None:
-    """Store anew which names a record uses."""
-    record.references.all().delete()
+def note_references(*records: models.Record) -> None:
+    """Store anew which names records use."""
+    models.Reference.objects.filter(record_id__in=[r.pk for r in records]).delete()
     models.Reference.objects.bulk_create(
         models.Reference(
             record_id=record.pk,
@@ -148,5 +154,6 @@ def note_references(record: models.Record) -> None:
             start=r.span[0] if r.span else None,
             end=r.span[1] if r.span else None,
         )
+        for record in records
         for r in references_of(record.type, values_of(record))
     )

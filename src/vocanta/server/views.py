@@ -21,7 +21,7 @@ from ..core.project.problems import Problem
 from ..core.project.starters import STARTERS
 from ..core.space.measuring import measured
 from ..core.space.overlaps import overlaps_of
-from . import duplicating, edits, listing, models, placing, readings, shapes, sounding, store
+from . import duplicating, edits, listing, models, placing, readings, shapes, sounding, store, using
 from .changes import read_changes
 from .programs import compiled_project
 from .refusals import Refused, not_found
@@ -323,6 +323,19 @@ class Page(APIView):
         if one is None:
             raise not_found("thing", f"record/{record}")
         return Response(shapes.dumped(readings.page_reading(found, compiled_project(found), one)))
+
+
+class Uses(APIView):
+    """Where a record is used."""
+
+    @extend_schema(operation_id="uses", responses=answers(shapes.UseShape, many=True))
+    def get(self, request: Request, project: int, record: int) -> Response:
+        """Every place that names it, in order."""
+        found = listing.found_project(project)
+        one = store.get_record(found, record)
+        if one is None:
+            raise not_found("thing", f"record/{record}")
+        return Response([shapes.dumped(u) for u in using.uses_of(found, [one.key], {one.pk})])
 
 
 class StagePage(APIView):

@@ -6,6 +6,8 @@ import math
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
+import numpy as np
+
 from ..progress.layout import around_column
 from ..progress.mentions import PLAYER
 from ..progress.needs import may_use
@@ -57,8 +59,10 @@ class Bodily:
     def sense(self, senses: Senses) -> list[str]:
         """Write the columns; the actions of what began or ended by touch and look, in order of creation."""
         row = self.run.row
-        for number, column in self._in_way.items():
-            row[column] = int(any(self._in_the_way(number, body) for body in self.bodies(SOMEBODY)))
+        for column in self._in_way.values():
+            row[column] = 0
+        for number in self._ways_met():
+            row[self._in_way[number]] = 1
         for number, how, who, column in self._around:
             row[column] = int(self._is_around(number, how, who, bool(row[column])))
         for ability in self._targets:
@@ -70,6 +74,22 @@ class Bodily:
             for n, column, begin, end, now in found
             if now != bool(row[column])
         ]
+
+    def _ways_met(self) -> list[int]:
+        """The stay-clear objects that somebody is in the way of; only bodies near one are looked at closely."""
+        if not self._in_way:
+            return []
+        numbers, bodies = np.array(list(self._in_way), dtype=np.intp), list(self.bodies(SOMEBODY))
+        places = np.array(bodies)
+        gaps = np.hypot(
+            self.scene.middles[numbers, 0, None] - places[None, :, 0],
+            self.scene.middles[numbers, 1, None] - places[None, :, 1],
+        )
+        near = gaps < self.scene.swept_sizes[numbers, None] + places[None, :, 2]
+        pairs: dict[int, list[int]] = {}
+        for i, j in np.argwhere(near):
+            pairs.setdefault(int(numbers[i]), []).append(int(j))
+        return [n for n, found in pairs.items() if any(self._in_the_way(n, bodies[j]) for j in found)]
 
     def leave(self) -> None:
         """The player is in another level."""

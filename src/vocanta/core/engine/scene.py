@@ -35,6 +35,8 @@ class Scene:
         self.sizes = np.zeros(len(self.objects))
         self.solids: list[tuple[Solid, ...]] = [() for _ in self.objects]
         self.swept: dict[int, BaseGeometry] = {}
+        self.swept_sizes = np.zeros(len(self.objects))
+        """How far what a stay-clear object passes over comes from where it was placed, metres."""
         self.walkers = tuple(i for i, one in enumerate(self.objects) if _walks(one) or one.thing.key in carriers)
         floors = _floors(self.floor, self.middles)
         for number in range(len(self.objects)):
@@ -50,6 +52,8 @@ class Scene:
         self.heights[number] = self.reaches.floor[number] = floor_m
         if one.design.motion.stay_clear:
             self.swept[number] = swept_shape(one.thing, one.design)
+            corners = shapely.get_coordinates(self.swept[number]) - self.middles[number]
+            self.swept_sizes[number] = float(np.hypot(corners[:, 0], corners[:, 1]).max(initial=0.0))
 
     def place(self, number: int, x: float, y: float, turn_deg: float) -> None:
         """Put an object somewhere else, on the floor there."""
