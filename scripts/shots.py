@@ -19,6 +19,10 @@ VIEWS = {
     "quests": ("/p/1/quests/dry_feet.open_sluice?as_if=dry_feet.open_sluice", ".objective"),
     "dialogue": ("/p/1/dialogue/is_it_running?as_if=dry_feet.open_sluice", "[data-reply]"),
     "items": ("/p/1/items/copper_key", "article ul .link"),
+    "object": ("/p/1/plan/vault_gate", ".handles"),
+    "cistern": ("/p/1/plan?level=cistern", '[data-object="landing_lamp"]'),
+    "project": ("/p/1/project", ".control"),
+    "panel": ("/p/1/playtest/odile_desk", ".why h1"),
     "playtest": ("/p/1/playtest/sluice_wheel", "[data-stopped]"),
 }
 

@@ -191,7 +191,7 @@ class InThePlaytest(Driven):
     def test_an_exit_leads_to_the_other_level_and_back(self):
         self.open_place("playtest/pump_board")
         self.see('[data-prompt="pump_board"]')
-        self.walk_to(1.4, 16.2)
+        self.walk_to(1.4, 15.2)
         self.see('[data-thing="landing_lamp"]')
         self.walk_to(1.6, 4.2)
         self.see('[data-thing="pump_board"]')

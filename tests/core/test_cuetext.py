@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import dataclasses
+import re
 import unittest
+from pathlib import Path
 
 from tests.core.random_projects import Chooser, random_project
 from vocanta.core.cuetext import nodes as n
-from vocanta.core.cuetext.completing import completed
+from vocanta.core.cuetext.completing import MOMENTS, NEEDS, STEPS, completed
 from vocanta.core.cuetext.index import index_of, text_problems
 from vocanta.core.cuetext.prose import inserts_of_cue, prose_of_cue
 from vocanta.core.cuetext.reading import CueTextError, read_cue, read_needs, read_steps
@@ -25,6 +27,22 @@ then
   move dry_feet to report_back
 otherwise
   say "Not now.\""""
+
+
+class TheDocs(unittest.TestCase):
+    def test_every_cue_shown_in_the_docs_can_be_read_and_is_in_its_layout(self):
+        text = Path("docs/cue-language.md").read_text(encoding="utf-8")
+        blocks = re.findall(r"(?:^    .*\n|^\n(?=    ))+", text, re.MULTILINE)
+        cues = [c for block in blocks for c in re.split(r"\n\n", re.sub(r"(?m)^    ", "", block).strip("\n"))]
+        self.assertGreater(len(cues), 4)
+        for cue in cues:
+            self.assertEqual(write_cue(read_cue(cue)), cue)
+
+    def test_every_kind_of_moment_need_and_step_stands_in_the_docs(self):
+        text = Path("docs/cue-language.md").read_text(encoding="utf-8")
+        for words in (*MOMENTS, *NEEDS, *STEPS):
+            lead = max((w for w in re.split(r"\?|this|\d", words) if w.strip()), key=len).strip()
+            self.assertIn(lead.split(" at ")[0], text, words)
 
 
 class ReadingAndWriting(unittest.TestCase):

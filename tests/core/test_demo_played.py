@@ -159,7 +159,7 @@ class LettersAndTheCistern(unittest.TestCase):
         self.assertEqual((w.value("exists:pip_tarrow"), w.value("carrier:pip_tarrow")), (1, 0))
 
     def test_the_ladder_leads_down_and_up_and_the_fourth_lamp_counts_below(self):
-        w = Walked("seed_press", puts=[("status:lamps_before_dusk", 3)]).go(1.4, 16.2)
+        w = Walked("seed_press", puts=[("status:lamps_before_dusk", 3)]).go(1.4, 15.2)
         self.assertEqual(w.run.scene.level.key, "cistern")
         w.go(2.3, 1.6).press()
         self.assertEqual(w.value("state:landing_lamp"), 1)
@@ -167,9 +167,9 @@ class LettersAndTheCistern(unittest.TestCase):
         self.assertEqual(w.run.scene.level.key, "glasshouse")
 
     def test_the_hall_drains_with_the_sluice(self):
-        w = Walked("seed_press").go(1.4, 16.2).go(7.5, 2.5)
+        w = Walked("seed_press").go(1.4, 15.2).go(7.5, 2.5)
         self.assertLess(w.run.mover.x, 6.0)
-        w = Walked("seed_press", puts=[("state:hall_water", 1)]).go(1.4, 16.2).go(9.0, 2.5)
+        w = Walked("seed_press", puts=[("state:hall_water", 1)]).go(1.4, 15.2).go(9.0, 2.5)
         self.assertGreater(w.run.mover.x, 8.5)
         self.assertEqual(w.told("notice"), ["“The walls are still dripping.”"])
 

@@ -10,6 +10,7 @@ from ..cuetext import nodes as n
 from ..cuetext.prose import prose_of_needs
 from ..cuetext.reading import CueTextError, read_needs
 from ..cuetext.roles import GRADE, STATUSES
+from ..cuetext.writing import write_need
 from ..progress.layout import CellMap, Layout, lay_out
 from ..project.records import Project
 
@@ -107,6 +108,8 @@ class Words:
     def _shown(self, word: str, owner: str, this: str) -> str:
         if owner:
             return self.stage(owner, word).replace("_", " ")
+        if word.startswith("its ") and this in self.layout.placed:
+            return self.name(str(self.layout.placed[this].design.values.get(word[4:], word)))
         return self.name(this if word == "this" else word)
 
     def column(self, column: str, value: int) -> str:
@@ -161,6 +164,18 @@ class Words:
                 return f"not met: {self.name(objective.text)}"
             case n.Can(ability):
                 return f"needs {self.name(ability.text)}"
+            case n.Tally(subject, verb, how, count):
+                count_now = value(f"tally:{verb}/{self._key(subject, this)}")
+                times = f"{'' if how == 'at least' else how + ' '}{int(count.value or 0)} times"
+                return f"{self.name(self._key(subject, this))} must be {verb} {times}, is {count_now}"
+            case n.Around(who, how, thing):
+                return f"{self.name(who.text)} must be {how} {self.name(self._key(thing, this))}"
+            case n.Inside(_, place):
+                return f"the player must be in {self.name(self._key(place, this))}"
+            case n.Chance(one_in):
+                return f"chance, one in {int(one_in.value or 1)}"
+            case n.Not(inner):
+                return f"must not hold: {self.need_sentence(write_need(inner), this)}"
         return "not yet"
 
     @staticmethod
