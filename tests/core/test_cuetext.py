@@ -123,6 +123,37 @@ class WhatIsWrong(unittest.TestCase):
         self.assertEqual(text_problems(read_cue("when used then set this to ajar"), index, "oak"), [])
 
 
+class SenselessNumbersAndPlaces(unittest.TestCase):
+    def test_numbers_that_cannot_be(self):
+        index = index_of(random_project(1))
+        for steps in (
+            "scatter 5000 kind_0 around this within 2 m",
+            "scatter 4 kind_0 around this within 2 m at most 3",
+            "put kind_0 at oak by 1 m, 0 m at most 4000",
+            "wait 999999 s",
+        ):
+            problems = text_problems(read_cue(f"when used then {steps}"), index, "oak")
+            self.assertEqual([p.code for p in problems], ["number_outside"], steps)
+            self.assertRegex(problems[0].fix, r"^Give a number from \d")
+        self.assertEqual(
+            [p.code for p in text_problems(read_needs("chance one in 0"), index, "oak")], ["number_outside"]
+        )
+
+    def test_waits_where_nothing_can_wait(self):
+        index = index_of(random_project(1))
+        self.assertEqual(text_problems(read_cue("when used then wait 1 s"), index, "oak"), [])
+        for tree in (
+            read_cue("when used only if has nut then otherwise wait 1 s"),
+            read_cue("when used only if has nut or else wait 1 s then"),
+            read_steps("wait 1 s"),
+        ):
+            self.assertIn("wait_impossible", [p.code for p in text_problems(tree, index, "oak")])
+
+    def test_an_owner_without_a_body_is_never_used(self):
+        index = index_of(random_project(1))
+        self.assertEqual([p.code for p in text_problems(read_cue("when used then"), index, "")], ["moment_impossible"])
+
+
 class HelpWhileTyping(unittest.TestCase):
     def test_completion_offers_what_fits_the_place(self):
         index = index_of(random_project(1))

@@ -37,6 +37,14 @@ class Sessions(unittest.TestCase):
         session.step()
         self.assertEqual(self.said()[-1]["picture"]["tick"], 1)
 
+    def test_what_cannot_run_is_told_at_once_and_the_rest_runs(self):
+        self.session()
+        self.assertEqual(self.said()[0]["wrong"], [])
+        self.session(project=DEMO.replace("take pruning_hook", "take pruning_hoo", 1))
+        (wrong,) = self.said()[0]["wrong"]
+        self.assertIn("pruning_hoo", wrong["message"])
+        self.assertTrue(wrong["path"].startswith("object/") or wrong["path"].startswith("kind/"), wrong["path"])
+
     def test_inputs_are_handed_over_within_a_second_and_replay_to_the_same_place(self):
         session = self.session()
         session.take({"input": {"move": [0.0, 1.0]}})

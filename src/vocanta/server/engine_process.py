@@ -58,7 +58,8 @@ class Session:
         self._steady = Input()
         self._unstored: list[tuple[int, dict[str, Any]]] = []
         self._replay(begin.get("inputs", []), int(begin.get("tick", 0)))
-        self._send({"picture": self.painter.first(), "paused": False, "pace": PACES[self.pace]})
+        wrong = [p.as_dict() for p in self.run.program.problems]
+        self._send({"picture": self.painter.first(), "wrong": wrong, "paused": False, "pace": PACES[self.pace]})
 
     def _replay(self, inputs: list[Any], last_tick: int) -> None:
         by_tick = {int(tick): read_input(data, self.controls) for tick, data in inputs}

@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import EditWord from '@/parts/EditWord.vue'
 import SectionHead from '@/parts/SectionHead.vue'
 import { asChoices } from '@/parts/choices'
+import { useQuietly } from '@/page/quietly'
 import { useBook } from '@/stores/book'
 import { ICON_NAMES } from '@/theme/icons'
 import type { Placed } from './designs'
@@ -13,6 +14,7 @@ const emit = defineEmits<{ own: [path: string, value: unknown, done?: boolean]; 
 const body = computed(() => props.one.design.body)
 const blocks = computed(() => props.one.design.states.some((s) => s.blocks))
 const book = useBook()
+const { quietly } = useQuietly()
 const more = useStorage('body-more', false)
 /** What is as usual, in grey; what is not is said above it anyway. */
 const usual = computed(() => [one0.value.cool_down_s ? `cools down ${one0.value.cool_down_s} s` : 'no cool-down', one0.value.fresh ? 'fresh each visit' : 'memory kept', props.one.row.values.there_at_start ? 'there from the start' : 'not there at the start', one0.value.tags.length ? `tagged ${one0.value.tags.map((t) => book.name(t)).join(', ')}` : 'no tags', ...(one0.value.suspends.length ? [`suspends ${one0.value.suspends.length} abilities`] : [])].join(', '))
@@ -22,6 +24,22 @@ function addStop(): void {
   const last = round.at(-1) ?? [props.one.row.values.x_m, props.one.row.values.y_m]
   const begun = round.length ? round : [last]
   emit('row', { round: [...begun, [Number(last[0]) + 1.5, Number(last[1])]] })
+}
+/** What a value can stand for by name: cues say *its content*, and it is an item, a kind or an object there. */
+const things = computed(() => [...book.of('item'), ...book.of('kind'), ...book.of('object'), ...book.of('sound')].map((r) => ({ value: r.key, label: r.values.name })))
+function isName(value: unknown): boolean {
+  return String(value).startsWith('?') || things.value.some((t) => t.value === value)
+}
+function valueText(value: unknown): string {
+  return String(value).startsWith('?') ? '…' : isName(value) ? book.name(String(value)) : String(value)
+}
+/** A value that the kind declares from now on; every object of it can have its own. */
+function addValue(name: string): void {
+  const kind = props.one.kind
+  const key = name.trim().toLowerCase().replace(/[^a-z0-9]+/g, '_').replace(/^_+|_+$/g, '')
+  if (!kind || !/^[a-z]/.test(key)) return
+  const design = { ...kind.values.design, values: { ...kind.values.design.values, [key]: '?' } }
+  void quietly(book.set(kind.id, { design }, `Declared the value ${key} of ${kind.values.name}`))
 }
 const values = computed(() => Object.entries(props.one.design.values ?? {}))
 
@@ -41,7 +59,8 @@ function number(path: string, text: string, done = true): void {
       </template>
       <button v-else class="usual quiet" @click="more = true">also usual: {{ usual }}</button>
       <span v-if="one.row.values.round.length > 1">Walks a round of {{ one.row.values.round.length }} way-points at <EditWord :text="`${one.design.speed_mps} m/s`" label="speed" kind="number" :value="one.design.speed_mps" :min="0.1" :max="20" @change="(v) => number('speed_mps', v)" />; it raises nobody’s prompt unless one lets it.</span>
-      <template v-for="[key, value] in values" :key="key"> Its {{ key.replaceAll('_', ' ') }} is <EditWord :text="String(value) === '?' ? '…' : String(value)" :label="`its ${key}`" kind="text" :value="String(value)" @change="(v) => emit('own', `values.${key}`, v)" />.</template>
+      <template v-for="[key, value] in values" :key="key"> Its {{ key.replaceAll('_', ' ') }} is <EditWord :text="valueText(value)" :label="`its ${key}`" :kind="isName(value) ? 'choice' : 'text'" :value="String(value)" :choices="isName(value) ? things : undefined" @change="(v) => emit('own', `values.${key}`, v)" />.</template>
+      <template v-if="more && one.kind"> <EditWord text="+ value" label="name of a new value" kind="text" value="" @change="addValue" /></template>
     </p>
   </SectionHead>
 </template>

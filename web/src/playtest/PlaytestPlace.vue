@@ -100,6 +100,11 @@ function poll(): void {
   controls.pad(navigator.getGamepads())
   polling = requestAnimationFrame(poll)
 }
+/** The object, area or level that a problem lies in; empty where it lies elsewhere. */
+function ownerOf(path: string): string {
+  const parts = path.split('/')
+  return ['object', 'area', 'level'].includes(parts[0] ?? '') && book.byKey.has(parts[1] ?? '') ? (parts[1] ?? '') : ''
+}
 function choose(key: string): void {
   run.send({ input: { choose: key } })
 }
@@ -125,7 +130,7 @@ onUnmounted(() => {
         <NightFloor v-if="level && run.picture.value" ref="night" :key="level.id" :exits="book.of('exit', level.id)" :view-m="camera?.view_m ?? 26" :ahead-m="camera?.look_ahead_m ?? 1.5" :inside="camera?.inside_area ?? true" :level="level" :areas="book.of('area', level.id)" :walls="book.of('wall', level.id)" :objects="objects" :run="run" :reaches="reaches" @crowded="(now) => (crowded = now)" @walk="walk" @choose="choose" @mouse="(button, pressed) => controls.mouse(button, pressed)" @ask="(key) => ((asked = key), run.send({ why: key }))" />
         <p v-else class="waiting">{{ run.problems.value.length ? '' : 'Lights down …' }}</p>
         <GameHud v-if="run.hud.value" :aside="crowded" :hud="run.hud.value" :told="run.chronicle.value" :tick="run.picture.value?.tick ?? 0" :pace="paceWords" />
-        <PromptCard v-for="p in screenPrompts" :key="`${p.control}${p.object}`" fixed :prompt="p" :x="p.screen[0] * width" :y="p.screen[1] * height" :width="width" :below="false" @choose="choose" />
+        <TransitionGroup name="prompt"><PromptCard v-for="p in screenPrompts" :key="`${p.control}${p.object}`" fixed :prompt="p" :x="p.screen[0] * width" :y="p.screen[1] * height" :width="width" :below="false" @choose="choose" /></TransitionGroup>
         <div v-if="talk" class="talk"><TalkBox :talk="talk" @choose="(key) => run.send({ input: { choose: key } })" @skip="run.send({ input: { skip: true } })" /></div>
         <div v-if="run.hud.value?.ended" class="ended" role="status"><h1>{{ run.hud.value.ended === 'won' ? 'The level is won' : 'The level is lost' }}</h1><p><span class="key">F2</span> again, from the same start</p></div>
         <p v-if="!run.connected.value && run.picture.value" class="lost" role="status">The connection is lost; the run is taken up again as soon as it is back.</p>
@@ -135,6 +140,11 @@ onUnmounted(() => {
     <aside class="page">
       <Problems :problems="run.problems.value" />
       <WhyLeaf :why="run.why.value" :subject="subject" :pinned="asked !== ''" :names="(k) => book.name(k)" @ask="(key) => ((asked = key), run.send({ why: key }))" @free="asked = ''" />
+      <section v-if="run.wrong.value.length" class="wrong" aria-label="What cannot run">
+        <h2>Cannot run</h2>
+        <p v-for="one in run.wrong.value.slice(0, 8)" :key="one.path + one.message"><router-link v-if="ownerOf(one.path)" class="link" :to="{ name: 'plan', params: { selected: ownerOf(one.path) } }">{{ book.name(ownerOf(one.path)) }}</router-link> {{ one.message.split('\n')[0] }} <span class="dusk">{{ one.fix }}</span></p>
+        <p v-if="run.wrong.value.length > 8" class="dusk">and {{ run.wrong.value.length - 8 }} more</p>
+      </section>
       <section class="start">
         <h2>Start</h2>
         <p>from <b>{{ startWords }}</b><template v-if="route.params.selected"> at {{ book.name(String(route.params.selected)) }}</template></p>
@@ -155,6 +165,7 @@ onUnmounted(() => {
 .talk { position: absolute; left: 50%; bottom: 84px; transform: translateX(-50%); width: min(560px, 84%); }
 .ended { position: absolute; left: 50%; top: 34%; transform: translateX(-50%); text-align: center; background: #0e1216; border: 1px solid var(--glow); border-radius: 10px; padding: 18px 40px; }
 .lost { position: absolute; top: 12px; left: 50%; transform: translateX(-50%); background: #0e1216; border: 1px solid var(--glow); padding: 4px 14px; border-radius: 6px; }
+.wrong h2 { margin-top: 22px; border-bottom: 1px solid var(--night-rule); color: var(--glow); } .wrong .link { border-bottom-color: #5b6670; } .wrong .link:hover { background: var(--night); } .dusk { color: var(--dusk); }
 .start h2 { margin-top: 22px; border-bottom: 1px solid var(--night-rule); }
 .tools { display: flex; flex-wrap: wrap; gap: 4px 14px; margin-top: 4px; color: var(--dusk); font-size: 13px; }
 .tools .key { color: var(--chalk); }

@@ -45,7 +45,7 @@ export interface Why {
   reach: (WhyLine & { key: string; cap: string })[]
   problems?: Problem[]
 }
-interface Message { picture?: Picture; why?: Why; run?: number; problems?: Problem[]; paused?: boolean; pace?: number; ended?: boolean }
+interface Message { picture?: Picture; why?: Why; run?: number; problems?: Problem[]; wrong?: Problem[]; paused?: boolean; pace?: number; ended?: boolean }
 
 export interface PlaytestRun {
   before: ShallowRef<Picture | null>
@@ -57,6 +57,7 @@ export interface PlaytestRun {
   chronicle: ShallowRef<Told[]>
   why: ShallowRef<Why | null>
   problems: Ref<Problem[]>
+  wrong: Ref<Problem[]>
   paused: Ref<boolean>
   pace: Ref<number>
   connected: Ref<boolean>
@@ -79,6 +80,7 @@ export function usePlaytest(project: number): PlaytestRun {
   const chronicle = shallowRef<Told[]>([])
   const why = shallowRef<Why | null>(null)
   const problems = ref<Problem[]>([])
+  const wrong = ref<Problem[]>([])
   const paused = ref(false)
   const pace = ref(1)
   const connected = ref(false)
@@ -91,6 +93,7 @@ export function usePlaytest(project: number): PlaytestRun {
     if (message.paused !== undefined) paused.value = message.paused
     if (message.pace !== undefined) pace.value = message.pace
     if (message.problems) problems.value = message.problems
+    if (message.wrong) wrong.value = message.wrong
     if (message.why) why.value = message.why
     if (message.ended) closed = true
     if (message.picture) show(message.picture)
@@ -138,5 +141,5 @@ export function usePlaytest(project: number): PlaytestRun {
     socket?.close()
   }
   onUnmounted(close)
-  return { before, picture, arrived, objects, hud, level, chronicle, why, problems, paused, pace, connected, send, begin, close }
+  return { before, picture, arrived, objects, hud, level, chronicle, why, problems, wrong, paused, pace, connected, send, begin, close }
 }
