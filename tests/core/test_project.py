@@ -129,26 +129,31 @@ class Starters(unittest.TestCase):
     def test_every_starter_compiles_and_offers_what_it_says(self):
         base = random_project(1)
         for starter in STARTERS:
-            thing = Object(
-                "it",
-                "It",
-                "k",
-                0.0,
-                0.0,
-                own={
-                    f"values.{name}": "k" if value == "?kind" else "nut"
-                    for name, value in starter.kind.design.values.items()
-                },
-            )
-            kind = Kind("k", starter.kind.name, starter.kind.key, starter.kind.design, starter.kind.cues)
+            given = {name: "k" if v == "?kind" else "nut" for name, v in starter.kind.design.values.items()}
+            design = dataclasses.replace(starter.kind.design, values=given)
+            kind = Kind("k", starter.kind.name, starter.kind.key, design, starter.kind.cues)
+            thing = Object("it", "It", "k", 0.0, 0.0)
             level = dataclasses.replace(base.levels[0], objects=(thing,))
             project = dataclasses.replace(base, kinds=(kind,), levels=(level,), quests=(), conversations=())
             program = compiled(project)
             self.assertEqual(program.problems, (), starter.kind.key)
-            uses = [a for a in program.actions if a.kind in ("use", "choose")]
+            uses = [a for a in program.actions if a.kind in ("use", "choose") and a.subject == "it"]
             buttons = sum(len(p.buttons) for p in starter.kind.design.prompts)
             silent = starter.talks or not starter.kind.design.prompts
             self.assertEqual(len(uses), 0 if silent else buttons or 1, starter.kind.key)
+
+    def test_copies_have_the_values_and_states_of_their_kind(self):
+        spawner = next(s.kind for s in STARTERS if s.kind.key == "spawner")
+        kind = dataclasses.replace(spawner, key="k")
+        level = dataclasses.replace(
+            random_project(1).levels[0], objects=(Object("it", "It", "k", 0.0, 0.0, own={"values.makes": "k"}),)
+        )
+        project = dataclasses.replace(
+            random_project(1), kinds=(kind,), levels=(level,), quests=(), conversations=(), named_needs=()
+        )
+        problems = compiled(project).problems
+        self.assertEqual([p.code for p in problems], ["cue_hole"], "what eight copies would put, told once")
+        self.assertEqual(problems[0].fix, "Choose its makes.")
 
     def test_an_empty_content_is_a_hole_not_a_fault(self):
         index = index_of(random_project(1))

@@ -146,10 +146,17 @@ class CellsAndWays(unittest.TestCase):
         names = [(c.area, c.door) for c in found.cells]
         door = [i for i, (_, d) in enumerate(names) if d == "east_wing_door"]
         self.assertEqual([names[i][0] for i in door], ["palm_house", "east_wing"])
-        palm, east = names.index(("palm_house", "")), names.index(("east_wing", ""))
+        rest = {
+            c: max((i for i, n in enumerate(names) if n == (c, "")), key=lambda i: found.cells[i].shape.area)
+            for c in ("palm_house", "east_wing")
+        }
+        palm, east = rest["palm_house"], rest["east_wing"]
         self.assertNotIn(east, found.neighbours[palm])
         self.assertEqual(found.neighbours[door[0]], {palm, door[1]})
-        self.assertEqual(found.neighbours[names.index(("gallery", ""))], set())
+        gallery = {i for i, n in enumerate(names) if n[0] == "gallery"}
+        down = {names[j][0] for i in gallery for j in found.neighbours[i]} - {"gallery"}
+        self.assertEqual(down, {"palm_house"}, "one jumps down from the gallery")
+        self.assertFalse([i for i in range(len(names)) if i not in gallery and gallery & set(found.neighbours[i])])
 
     def test_a_reach_that_works_by_itself_cuts_the_floor(self):
         kind = Kind("k", "K", design=Design(reach=Reach("circle", 1.0)), cues=(Cue("c", 'when near\nthen\n  say "x"'),))

@@ -50,7 +50,8 @@ def compiled(project: Project, cells: CellMap | None = None) -> Program:
     Raises `ProjectError` where an own value does not fit its kind.
     """
     layout = lay_out(project, cells or CellMap())
-    building = Building(layout, Texts(index_of(project)))
+    copies = {key: one.thing.kind for key, one in layout.placed.items() if one.pool}
+    building = Building(layout, Texts(index_of(project), copies=copies))
     _tell_too_many(building)
     announce_objectives(building)
     kinds: dict[str, Kind] = {k.key: k for k in project.kinds}
@@ -107,7 +108,7 @@ def _finished(building: Building) -> Program:
         begins=tuple(building.begins),
         hears=tuple(building.hears),
         timers=tuple(building.timers),
-        problems=tuple(building.texts.problems),
+        problems=tuple(dict.fromkeys(building.texts.problems)),
         layout=building.layout,
         by_name={a.name: a for a in actions},
     )

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from typing import TypeVar
 
@@ -20,6 +20,8 @@ class Texts:
 
     index: NameIndex
     problems: list[Problem] = field(default_factory=list)
+    copies: Mapping[str, str] = field(default_factory=dict)
+    """The kind of each copy that steps put: a copy has no name of its own, and the states and values of its kind."""
 
     def cue(self, text: str, place: str, this: str) -> CueTree | None:
         """A cue's tree, None where it cannot run: unreadable, a hole, a name that names nothing."""
@@ -39,7 +41,7 @@ class Texts:
         except CueTextError as error:
             self.problems += [p.at(place) for p in error.problems]
             return None
-        wrong = [p.at(place) for p in text_problems(tree, self.index, this)]
+        wrong = [p.at(place) for p in text_problems(tree, self.index, self.copies.get(this, this))]
         wrong += [p.at(place) for p in self._named(tree)]
         if has_hole(tree):
             wrong.append(Problem("cue_hole", "Something is not filled in yet.", "Fill in every “?”.", place))
