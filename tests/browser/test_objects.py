@@ -204,6 +204,14 @@ class InThePlaytest(Driven):
         self.see('[data-thing^="moth_swarm@"]')
         self.see('[data-told="player_downed"]')
 
+    def test_what_cannot_run_is_told_with_the_way_to_it(self):
+        cue = models.Cue.objects.filter(project_id=self.project, text__contains="take pruning_hook").first()
+        models.Cue.objects.filter(pk=cue.pk).update(text=cue.text.replace("take pruning_hook", "take pruning_hoo"))
+        self.open_place("playtest")
+        self.see(".wrong p", "Nothing is called “pruning_hoo”. Perhaps pruning_hook.")
+        self.click(".wrong .link", models.Kind.objects.get(project_id=self.project, key="panel_desk").name)
+        self.see_address("plan/")
+
     def test_gear_in_hand_shows_and_its_ability_strikes(self):
         self.open_place("plan/supply_crate_1")
         self.see(".text-prose")

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { useElementSize, useStorage } from '@vueuse/core'
 import { computed, nextTick, onMounted, onUnmounted, ref, watch } from 'vue'
-import { useRoute } from 'vue-router'
+import { useRoute, type RouteLocationRaw } from 'vue-router'
 import Problems from '@/parts/Problems.vue'
 import type { RowOf } from '@/api/client'
+import { leadOf } from '@/page/leads'
 import { placed } from '@/plan/designs'
 import { useBook } from '@/stores/book'
 import { useLive } from '@/stores/live'
@@ -100,10 +101,10 @@ function poll(): void {
   controls.pad(navigator.getGamepads())
   polling = requestAnimationFrame(poll)
 }
-/** The object, area or level that a problem lies in; empty where it lies elsewhere. */
-function ownerOf(path: string): string {
-  const parts = path.split('/')
-  return ['object', 'area', 'level'].includes(parts[0] ?? '') && book.byKey.has(parts[1] ?? '') ? (parts[1] ?? '') : ''
+/** The thing that a problem lies in: its name and its page. */
+function whereOf(path: string): { name: string; to: RouteLocationRaw | null } {
+  const row = book.byKey.get(path.split('/')[1] ?? '')
+  return row ? { name: book.name(row.key), to: leadOf(book, row.id) } : { name: '', to: null }
 }
 function choose(key: string): void {
   run.send({ input: { choose: key } })
@@ -142,7 +143,7 @@ onUnmounted(() => {
       <WhyLeaf :why="run.why.value" :subject="subject" :pinned="asked !== ''" :names="(k) => book.name(k)" @ask="(key) => ((asked = key), run.send({ why: key }))" @free="asked = ''" />
       <section v-if="run.wrong.value.length" class="wrong" aria-label="What cannot run">
         <h2>Cannot run</h2>
-        <p v-for="one in run.wrong.value.slice(0, 8)" :key="one.path + one.message"><router-link v-if="ownerOf(one.path)" class="link" :to="{ name: 'plan', params: { selected: ownerOf(one.path) } }">{{ book.name(ownerOf(one.path)) }}</router-link> {{ one.message.split('\n')[0] }} <span class="dusk">{{ one.fix }}</span></p>
+        <p v-for="one in run.wrong.value.slice(0, 8)" :key="one.path + one.message"><router-link v-if="whereOf(one.path).to" class="link" :to="whereOf(one.path).to!">{{ whereOf(one.path).name }}</router-link> {{ one.message.split('\n')[0] }} <span class="dusk">{{ one.fix }}</span></p>
         <p v-if="run.wrong.value.length > 8" class="dusk">and {{ run.wrong.value.length - 8 }} more</p>
       </section>
       <section class="start">
