@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useElementSize } from '@vueuse/core'
+import { useElementSize, useStyleTag } from '@vueuse/core'
 import { select } from 'd3-selection'
 import { zoom, zoomIdentity, type D3ZoomEvent } from 'd3-zoom'
 import { computed, onMounted, ref, watch } from 'vue'
@@ -49,8 +49,11 @@ const world = ref<SVGGElement | null>(null)
 const { width, height } = useElementSize(view)
 /** The drawing is larger than the view by this much on each side, so that panning only moves a finished picture. */
 const MARGIN = 300
+/** From here on a stretched picture looks coarse, and is drawn anew in the middle of a gesture. */
+const MOST_STRETCH = 4
+/** What keeps its size on the screen. Rules, as a property that is inherited would be worked out anew for every shape of the plan. */
+const { css: sizes } = useStyleTag('')
 const scale = ref(23)
-const labelScale = ref(23)
 const drawn = ref({ x: 0, y: 0, k: 23 })
 const dragStart = ref<Point | null>(null)
 const pointer = ref<Point>({ x: 0, y: 0 })
@@ -67,20 +70,23 @@ const behaviour = zoom<HTMLElement, unknown>()
     const by = k / drawn.value.k
     const [dx, dy] = [x - drawn.value.x * by, y - drawn.value.y * by]
     if (carrier.value) carrier.value.style.transform = `translate(${dx + MARGIN * (1 - by)}px, ${dy + MARGIN * (1 - by)}px) scale(${by})`
-    if (Math.max(Math.abs(dx), Math.abs(dy)) > MARGIN * 0.9 || by < 0.6 || by > 1.8) draw(event.transform)
+    if (by > MOST_STRETCH || !covers(dx, width.value, by) || !covers(dy, height.value, by)) draw(event.transform)
   })
   .on('end', (event: D3ZoomEvent<HTMLElement, unknown>) => draw(event.transform))
 
-/** Draws the level anew at a transform; until then a gesture only moves the picture. */
+/** Whether a picture that is moved and stretched still covers the view along one side of it. */
+function covers(moved: number, side: number, by: number): boolean {
+  return moved <= MARGIN * by && moved + (side + MARGIN) * by >= side
+}
+
+/** Draws the level anew at a transform; until then a gesture only moves and stretches the picture. */
 function draw({ x, y, k }: { x: number; y: number; k: number }): void {
   drawn.value = { x, y, k }
   world.value?.setAttribute('transform', `translate(${x + MARGIN} ${y + MARGIN}) scale(${k} ${-k})`)
   if (carrier.value) carrier.value.style.transform = ''
-  if (svg.value) {
-    svg.value.style.setProperty('--inv', String(1 / k))
-    svg.value.style.setProperty('--badge', String(Math.min(1, Math.max(0.35, k / 14)) / k))
-  }
-  scale.value = labelScale.value = k
+  const badge = Math.min(1, Math.max(0.35, k / 14)) / k
+  sizes.value = `.plan .fixed { transform: scale(${1 / k}, ${-1 / k}) } .plan .fixed.badge { transform: scale(${badge}, ${-badge}) }`
+  scale.value = k
 }
 
 function showAll(): void {
@@ -118,7 +124,12 @@ const chosen = computed(() => props.objects.find((o) => o.row.key === props.sele
 /** Overlaps of the selected object say who wins; the others are only tinted. */
 const shownOverlaps = computed(() => props.overlaps.filter((o) => seenKeys.value.has(o.a) || seenKeys.value.has(o.b)).map((o) => ({ ...o, id: `${o.a}-${o.b}`, at: o.outlines[0]?.[0] ?? [0, 0], said: props.selected === o.a || props.selected === o.b })))
 const seenKeys = computed(() => new Set(seen.value.map((o) => o.row.key)))
-const labels = computed(() => labelSides(seen.value.map((o) => ({ x: o.row.values.x_m, y: o.row.values.y_m })), seen.value.map((o) => labelText(o.row.values.name)), labelScale.value, seen.value.map((o) => (o.row.key === props.selected || (props.asIf && props.live?.objects[o.row.key]?.prompts.some((p) => p.usable)) ? o.design.reach.radius_m : 0))))
+const labels = computed(() => {
+  const named = (o: Placed): boolean => close.value || o.row.key === props.selected
+  const usable = (o: Placed): boolean => props.asIf && !!props.live?.objects[o.row.key]?.prompts.some((p) => p.usable)
+  const of = (o: Placed): { at: Point; name: string; radius: number } => ({ at: { x: o.row.values.x_m, y: o.row.values.y_m }, name: named(o) ? labelText(o.row.values.name) : '', radius: o.row.key === props.selected || usable(o) ? o.design.reach.radius_m : 0 })
+  return labelSides(seen.value.map(of), scale.value)
+})
 const legend = computed(() => {
   if (props.drawing.on.value) return 'click or Space: a corner · a number and Enter: so many metres on · Enter: a wall · A, or back to the first corner: an area · Esc'
   if (props.measure) return props.measure.says
@@ -191,6 +202,8 @@ function grabStart(event: PointerEvent): void {
 }
 onMounted(() => {
   if (view.value) select(view.value).call(behaviour).on('dblclick.zoom', null)
+  // An animation that adds nothing and never runs: only what has one is moved without the browser layering the whole plan anew, 7 ms of each frame.
+  carrier.value?.animate({ transform: ['none', 'none'] }, { duration: 1, fill: 'both', composite: 'add' }).pause()
 })
 const stop = watch([width, height], ([w]) => {
   if (w > 0) {
@@ -224,7 +237,7 @@ const stop = watch([width, height], ([w]) => {
       <g :transform="`translate(${dragStart?.x ?? level.values.start_x_m} ${dragStart?.y ?? level.values.start_y_m})`" class="grab start" tabindex="0" role="button" aria-label="Player start" @pointerdown="grabStart">
         <g class="fixed"><path d="M0-9L7 7L0 3L-7 7Z" /><text x="13" y="5">start</text></g>
       </g>
-      <PlanObject v-for="(one, i) in seen" :key="one.row.id" :one="one" :label="labels[i]" :selected="one.row.key === selected || group.has(one.row.key)" :carried="Object.values(one.row.values.carried).includes('open')" :live="live?.objects[one.row.key]" :as-if="asIf" :pose="shown?.key === one.row.key ? shown.pose : null" :named="close || one.row.key === selected" @grab="(e) => grab(one, e)" @choose="emit('select', one.row.key, false)" />
+      <PlanObject v-for="(one, i) in seen" :key="one.row.id" :one="one" :label="labels[i]" :selected="one.row.key === selected || group.has(one.row.key)" :carried="Object.values(one.row.values.carried).includes('open')" :live="live?.objects[one.row.key]" :as-if="asIf" :pose="shown?.key === one.row.key ? shown.pose : null" @grab="(e) => grab(one, e)" @choose="emit('select', one.row.key, false)" />
       <PlanHandles v-if="chosen && group.size < 2" :key="chosen.row.id" :one="chosen" :world-at="worldAt" @own="(path, value, done) => emit('own', path, value, done)" @row="(values, done) => emit('row', chosen!.row.id, values, done)" />
       <PlanCorners v-if="outlined" :key="outlined.id" :level="level" :row="outlined" :world-at="worldAt" @row="(values, done) => emit('row', outlined!.id, values, done)" @away="(e) => emit('away', outlined!.id, e)" />
       <rect v-if="marquee" class="marquee" :x="Math.min(marquee.from.x, marquee.to.x)" :y="Math.min(marquee.from.y, marquee.to.y)" :width="Math.abs(marquee.to.x - marquee.from.x)" :height="Math.abs(marquee.to.y - marquee.from.y)" />
@@ -250,9 +263,7 @@ const stop = watch([width, height], ([w]) => {
 <style>
 .plan-view { position: relative; flex: 1; min-height: 0; overflow: hidden; background: var(--paper); touch-action: none; }
 .plan-carrier { position: absolute; left: -300px; top: -300px; transform-origin: 0 0; will-change: transform; }
-.plan { display: block; --inv: 0.043; user-select: none; }
-.plan .fixed { transform: scale(var(--inv), calc(-1 * var(--inv))); }
-.plan .fixed.badge { transform: scale(var(--badge), calc(-1 * var(--badge))); }
+.plan { display: block; user-select: none; }
 .plan .tint-sand { fill: #f3ecdd; } .plan .tint-moss { fill: #edefdd; } .plan .tint-mint { fill: #e8efe9; }
 .plan .tint-water { fill: #e3eaf2; } .plan .tint-rose { fill: #f3e8ec; } .plan .tint-stone { fill: #efebe6; }
 .plan .walls path { fill: none; stroke: var(--ink); stroke-width: 0.24; stroke-linejoin: miter; stroke-linecap: square; }
@@ -271,5 +282,5 @@ const stop = watch([width, height], ([w]) => {
 .plan .overlap { fill: #8a5000; opacity: 0.28; }
 .plan .overlap-says { fill: var(--amber); font-size: 12px; paint-order: stroke; stroke: var(--paper); stroke-width: 3px; }
 .legend { position: absolute; left: 0; bottom: 0; pointer-events: none; }
-.legend text { fill: var(--pencil); font-size: 12.5px; } .legend path { fill: none; stroke: var(--pencil); }
+.legend text { fill: var(--pencil); font-size: 12.5px; paint-order: stroke; stroke: var(--paper); stroke-width: 5px; } .legend path { fill: none; stroke: var(--pencil); }
 </style>

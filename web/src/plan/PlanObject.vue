@@ -5,7 +5,7 @@ import { iconPath } from '@/theme/icons'
 import type { Placed } from './designs'
 import { bodyPath, collarArcs, labelText, outlinePath, poseTransform, reachMiddle, reachPath, swingArc, turned, type Label } from './geometry'
 
-const props = defineProps<{ one: Placed; label: Label | undefined; selected: boolean; live: Schemas['LiveObject'] | undefined; asIf: boolean; named: boolean; carried: boolean; pose: [number, number, number] | null }>()
+const props = defineProps<{ one: Placed; label: Label | undefined; selected: boolean; live: Schemas['LiveObject'] | undefined; asIf: boolean; carried: boolean; pose: [number, number, number] | null }>()
 defineEmits<{ grab: [event: PointerEvent]; choose: [] }>()
 
 const design = computed(() => props.one.design)
@@ -47,7 +47,7 @@ const rays = computed(() => {
           <circle r="14" class="disc" :class="{ lit: state?.lit }" />
           <path class="icon" :d="iconPath(design.icon)" transform="translate(-9 -9) scale(.75)" />
           <path v-if="carried" class="pennant" d="M0-14V-34L16-28L0-23"><title>Carried over things that nobody has looked at yet</title></path>
-          <text v-if="named && label" :x="label.dx" :y="label.dy" :text-anchor="label.anchor" class="name">{{ labelText(values.name) }}<title v-if="labelText(values.name) !== values.name">{{ values.name }}</title></text>
+          <text v-if="label" :x="label.dx" :y="label.dy" :text-anchor="label.anchor" class="name">{{ labelText(values.name) }}<title v-if="labelText(values.name) !== values.name">{{ values.name }}</title></text>
         </g>
       </g>
     </g>

@@ -111,19 +111,19 @@ const SIDES: Label[] = [
   { dx: -24, dy: 5, anchor: 'end' },
 ]
 
-/** For each badge the first side on which its label meets no other badge, no label put down before it, and no handle. */
-export function labelSides(places: Point[], names: string[], zoom: number, radii: number[]): Label[] {
-  const badges = places.map((p) => boxAt(p.x * zoom, -p.y * zoom, 18, 18))
+/** For each badge with a name the first side on which its label meets no other badge, no label put down before it, and no handle. */
+export function labelSides(badges: { at: Point; name: string; radius: number }[], zoom: number): (Label | undefined)[] {
+  const discs = badges.map((b) => boxAt(b.at.x * zoom, -b.at.y * zoom, 18, 18))
   const taken: Box[] = []
-  return places.map((p, i) => {
-    const width = (names[i] ?? '').length * CHAR
-    const line = (radii[i] ?? 0) * zoom
+  return badges.map(({ at, name, radius }, i) => {
+    if (!name) return undefined
+    const line = radius * zoom
     const sides = SIDES.map((side) => (side.anchor === 'middle' && Math.abs(line - Math.abs(side.dy) + 3) < 11 ? { ...side, dy: Math.sign(side.dy) * (line + (side.dy > 0 ? 14 : 5)) } : side))
-    const boxes = sides.map((side) => labelBox(p.x * zoom + side.dx, -p.y * zoom + side.dy, width, side.anchor))
-    const free = boxes.findIndex((box) => !taken.some((t) => meets(t, box)) && !badges.some((b, j) => j !== i && meets(b, box)))
+    const boxes = sides.map((side) => labelBox(at.x * zoom + side.dx, -at.y * zoom + side.dy, name.length * CHAR, side.anchor))
+    const free = boxes.findIndex((box) => !taken.some((t) => meets(t, box)) && !discs.some((d, j) => j !== i && meets(d, box)))
     const chosen = Math.max(free, 0)
     taken.push(boxes[chosen] as Box)
-    return sides[chosen] as Label
+    return sides[chosen]
   })
 }
 
