@@ -45,6 +45,27 @@ class Duplicates(OnTheDemo):
         self.send("post", "/undo", {"tab": "a"})
         self.assertEqual(len(self.rows()), before)
 
+    def test_a_cleared_step_becomes_a_hole_and_the_others_stay_what_they_were(self):
+        self.duplicate("rack_by_the_door")
+        copy = self.row("rack_by_the_door_2")
+        page = self.client.get(f"{self.base}/records/{copy['id']}/page").json()["carried"]
+        clear = {"do": "clear_carried", "id": copy["id"], "values": {"place": page[1]["key"]}}
+        self.edit(clear)
+        (text,) = [r["values"]["text"] for r in self.rows() if r["type"] == "cue" and r["owner"] == copy["id"]]
+        self.assertNotIn("scatter", text)
+        self.assertRegex(text, r"set this to bare\s+\?\s+say")
+        left = self.client.get(f"{self.base}/records/{copy['id']}/page").json()["carried"]
+        self.assertEqual([c["text"] for c in left], [page[0]["text"], page[2]["text"]])
+        self.edit({**clear, "values": {"place": "cue/c9/0"}}, expect=404)
+
+    def test_a_cleared_value_is_the_kinds_again(self):
+        self.set("supply_crate_1", own={"values.content": "copper_key"})
+        self.duplicate("supply_crate_1")
+        copy = self.row("supply_crate_2")
+        self.edit({"do": "clear_carried", "id": copy["id"], "values": {"place": "own/values.content"}})
+        now = self.row("supply_crate_2")["values"]
+        self.assertEqual((now["own"], now["carried"]), ({}, {"own/values.content": "right"}))
+
 
 class States(OnTheDemo):
     def change(self, do, key, expect=200, **values):

@@ -15,7 +15,7 @@ from ..core.project.fileformat import value_problem
 from ..core.project.names import free_key, key_from, key_problem
 from ..core.project.problems import Problem, ProjectError
 from ..core.project.records import CHILDREN, SCOPED
-from . import models, states, store
+from . import carrying, models, states, store
 from .meaning import meaning_problems
 from .refusals import Refused, not_found
 from .shapes import ChangeAsked
@@ -47,6 +47,7 @@ class Changing:
             "remove": self._remove,
             "rename_state": self._restate,
             "remove_state": self._restate,
+            "clear_carried": self._clear_carried,
         }[change.do](change)
         self._carried_out += 1
 
@@ -201,6 +202,23 @@ class Changing:
             self._put(self._get(thing.pk), states.restated(store.values_of(thing), thing.type, old, new, name))
         for user, values in users:
             self._put(self._get(user.pk), values)
+
+    def _clear_carried(self, change: ChangeAsked) -> None:
+        """Take away one thing that a copy carried over: its own value, or a step, which becomes a hole."""
+        thing, place = self._get(change.id), str(change.values.get("place", ""))
+        if not isinstance(thing, models.Object) or place not in thing.carried:
+            raise not_found("thing carried over", place)
+        self._say(f"Cleared what {self.shown(thing)} carried over")
+        if place.startswith("own/"):
+            self._put(thing, carrying.cleared_own(thing.own, thing.carried, place))
+            return
+        cue = models.Cue.objects.filter(owner_id=thing.pk, key=place.split("/")[1]).first()
+        left = carrying.cleared_step(cue.text, thing.carried, place) if cue is not None else None
+        if cue is None or left is None:
+            raise not_found("step carried over", place)
+        text, answers = left
+        self._put(self._get(cue.pk), {"text": text})
+        self._put(thing, {"carried": answers})
 
     def _put(self, record: models.Record, values: dict[str, Any]) -> None:
         """Store values that follow from a change, where they differ."""

@@ -4,16 +4,12 @@ from __future__ import annotations
 
 from typing import Any
 
-from ..core.cuetext import nodes as n
-from ..core.cuetext.reading import CueTextError, read_cue
 from ..core.project.names import free_key, key_from
 from . import listing, models
+from .carrying import carried
 from .edits import apply_edit
 from .refusals import not_found
 from .shapes import ChangeAsked, DuplicateAsked, EditAsked, EditDone
-
-TELLING = (n.Say, n.Talk, n.Hand, n.Change, n.Move, n.QuestStep, n.Grant, n.Set, n.PutAt, n.Scatter, n.Drop, n.Later)
-"""Steps that a copy may do wrongly because its original did them."""
 
 
 def duplicate(project_id: int, asked: DuplicateAsked) -> EditDone:
@@ -66,23 +62,3 @@ def _next_name(thing: models.Object) -> str:
     while f"{stem} {number}" in names or key_from(f"{stem} {number}") in names:
         number += 1
     return f"{stem} {number}"
-
-
-def carried(own: dict[str, Any], cues: dict[str, str]) -> list[str]:
-    """What a copy brings along that its original may have been alone to mean: own values, and telling steps of own cues.
-
-    As `own/values.content` and `cue/o1/0`, the number counting the telling steps of that cue.
-    """
-    found = [f"own/{path}" for path in own if path.startswith("values.") or path == "prompts"]
-    for key, text in cues.items():
-        found += [f"cue/{key}/{i}" for i, _ in enumerate(telling_steps(text))]
-    return found
-
-
-def telling_steps(text: str) -> list[Any]:
-    """The telling steps of a cue's text, in order; none of a text that cannot be read."""
-    try:
-        tree = read_cue(text) if text.strip() else None
-    except CueTextError:
-        return []
-    return [s for s in (*tree.steps, *tree.otherwise) if isinstance(s, TELLING)] if tree is not None else []

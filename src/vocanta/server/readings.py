@@ -18,7 +18,7 @@ from ..core.progress.threads import becomes_possible, brings_here, stops_being_p
 from ..core.project.problems import Problem
 from ..core.project.records import Prompt
 from . import models, store
-from .duplicating import telling_steps
+from .carrying import telling_steps
 from .meaning import this_of
 from .naming import Places, touch_shape
 from .programs import Compiled

@@ -479,14 +479,15 @@ export interface components {
          *
          *     `under`: the place in this edit, from 0, of the change that added the owner. `order`: its place among its owner's
          *     records. `clean`: removing also puts a hole wherever the record is used. `rename_state` and `remove_state` of a
-         *     kind or object take `values`: `state`, and for a new name `to` and `name`.
+         *     kind or object take `values`: `state`, and for a new name `to` and `name`; `clear_carried` of an object takes
+         *     `place`, one of those that its page lists as carried over.
          */
         ChangeAsked: {
             /**
              * Do
              * @enum {string}
              */
-            do: "add" | "set" | "remove" | "rename_state" | "remove_state";
+            do: "add" | "set" | "remove" | "rename_state" | "remove_state" | "clear_carried";
             /**
              * Id
              * @default null

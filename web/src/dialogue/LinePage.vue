@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import { useRouter } from 'vue-router'
 import type { RowOf } from '@/api/client'
+import DeleteLine from '@/page/DeleteLine.vue'
 import { useQuietly } from '@/page/quietly'
 import EditWord from '@/parts/EditWord.vue'
 import Problems from '@/parts/Problems.vue'
@@ -20,7 +21,6 @@ const { reading } = usePageReading(() => props.line.id)
 const values = computed(() => props.line.values)
 const replies = computed(() => book.of('reply', props.line.id))
 const length = computed(() => Math.max(1.2, (values.value.wordings[0]?.length ?? 0) / 15).toFixed(1))
-const inUse = computed(() => book.refusal?.problems[0]?.code === 'in_use')
 const onward = computed(() => [{ value: '', label: 'ends the conversation' }, ...props.lines.filter((l) => l.id !== props.line.id).map((l) => ({ value: l.key, label: `“${firstWords(l.values.wordings[0] ?? '', 40)}”` }))])
 const replyOnward = computed(() => [...onward.value, { value: 'stays_here', label: 'stays here' }])
 const EITHER = (on: string, off: string): { value: string; label: string }[] => [{ value: '1', label: on }, { value: '', label: off }]
@@ -67,10 +67,9 @@ async function remove(clean: boolean): Promise<void> {
   </SectionHead>
   <SectionHead title="Try it" remember="line-try"><TryIt :talk="talk" /></SectionHead>
   <Problems :problems="reading?.problems ?? []" />
-  <p class="last small"><button class="link" @click="remove(false)">delete this line</button><button v-if="inUse" class="link trouble" @click="remove(true)">delete it and leave holes where it is used</button></p>
+  <DeleteLine says="delete this line" @remove="remove" />
 </template>
 
 <style scoped>
 .reply { padding: 6px 0 6px 12px; border-left: 2px solid var(--rules); margin: 6px 0; }
-.last { margin-top: 20px; display: flex; gap: 16px; }
 </style>

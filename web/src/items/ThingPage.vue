@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Problem, RowOf } from '@/api/client'
+import DeleteLine from '@/page/DeleteLine.vue'
 import { useQuietly } from '@/page/quietly'
 import UseList from '@/page/UseList.vue'
 import EditWord from '@/parts/EditWord.vue'
@@ -20,7 +21,6 @@ const book = useBook()
 const router = useRouter()
 const { quietly } = useQuietly()
 const { reading } = usePageReading(() => props.thing.id)
-const inUse = computed(() => book.refusal?.problems[0]?.code === 'in_use')
 
 const controls = computed(() => (book.settings?.values.controls ?? []).map((c) => ({ value: c.key, label: c.name })))
 const gear = computed(() => book.of('item').filter((i) => i.values.slot).map((i) => ({ value: i.key, label: `while ${i.values.name} is in hand` })))
@@ -106,10 +106,9 @@ async function remove(clean: boolean): Promise<void> {
   <SectionHead title="Where it is used" :note="reading ? String(reading.uses.length) : ''" remember="thing-uses">
     <UseList v-if="reading" :uses="reading.uses" empty="Nowhere yet." />
   </SectionHead>
-  <p class="last small"><button class="link" @click="remove(false)">delete</button><button v-if="inUse" class="link trouble" @click="remove(true)">delete it and leave holes where it is used</button></p>
+  <DeleteLine @remove="remove" />
 </template>
 
 <style scoped>
 .file { cursor: pointer; } .file input { position: absolute; width: 1px; height: 1px; opacity: 0; } .file:focus-within { outline: 2px solid var(--ink); }
-.last { margin-top: 20px; display: flex; gap: 16px; }
 </style>

@@ -4,13 +4,14 @@ import { useBook } from '@/stores/book'
 import UseList from './UseList.vue'
 
 /** Deleting: lists what uses a thing, and offers to leave holes there. */
+withDefaults(defineProps<{ says?: string }>(), { says: 'delete' })
 defineEmits<{ remove: [clean: boolean] }>()
 const book = useBook()
 const inUse = computed(() => (book.refusal?.problems[0]?.code === 'in_use' ? book.refusal : null))
 </script>
 
 <template>
-  <p class="last small"><slot /> <button class="link" title="Delete" @click="$emit('remove', false)">delete</button></p>
+  <p class="last small"><slot /> <button class="link" title="Delete" @click="$emit('remove', false)">{{ says }}</button></p>
   <div v-if="inUse" class="clean" role="alert">
     <p>Deleting it would leave {{ inUse.uses?.length }} {{ inUse.uses?.length === 1 ? 'place' : 'places' }} with a hole:</p>
     <UseList :uses="inUse.uses?.map((u) => ({ ...u, field: '' })) ?? []" empty="" />

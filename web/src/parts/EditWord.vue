@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, onUnmounted, ref, useId, watch } from 'vue'
 import { fitting, type Choice } from './choices'
+import { useOwnValues } from './own'
 
 /** One word of a sentence that can be changed where it stands. */
 const props = defineProps<{
@@ -13,6 +14,7 @@ const props = defineProps<{
   min?: number
   max?: number
   step?: number
+  path?: string
 }>()
 const emit = defineEmits<{ change: [value: string]; live: [value: string] }>()
 
@@ -24,6 +26,10 @@ let was = ''
 const field = ref<HTMLInputElement | HTMLTextAreaElement | null>(null)
 const word = ref<HTMLElement | null>(null)
 const list = useId()
+const whole = ref<HTMLElement | null>(null)
+const owns = useOwnValues()
+const own = computed(() => (props.path && owns ? owns.value.covering(props.path) : ''))
+const ofKind = computed(() => (own.value && owns ? owns.value.ofKind(own.value) : ''))
 const shown = computed(() => fitting(found.value, draft.value))
 const width = computed(() => `${Math.max(String(draft.value).length + 2, 4)}ch`)
 
@@ -69,9 +75,16 @@ function restore(): void {
   emit('live', was)
   void nextTick(() => word.value?.focus())
 }
-function leave(): void {
+function leave(event?: FocusEvent): void {
+  if (event?.relatedTarget instanceof Node && whole.value?.contains(event.relatedTarget)) return
   if (props.kind === 'choice') open.value = false
   else keep()
+}
+/** Does away with the own value, or hands it to the kind; what was being typed is let go. */
+function settle(how: 'back' | 'push'): void {
+  open.value = false
+  owns?.value[how](own.value)
+  void nextTick(() => word.value?.focus())
 }
 function nudge(sign: number): void {
   const by = (props.step ?? 0.1) * sign
@@ -127,7 +140,8 @@ defineExpose({ begin })
 </script>
 
 <template>
-  <span class="edit-word" :class="{ open }">
+  <span ref="whole" class="edit-word" :class="{ open }">
+    <button v-if="own && !open" class="own-mark" tabindex="-1" :title="`${label}: of its own${ofKind ? `; the kind has ${ofKind}` : ''}`" :aria-label="`${label} is of its own`" @click="begin" />
     <span v-if="!open || kind === 'choice'" ref="word" role="button" tabindex="0" class="word" :class="[look, { number: kind === 'number' }]" :aria-label="`${label}: ${text}`" :data-word="label" @click="begin" @keydown.enter.exact.prevent.stop="begin" @keydown.space.exact.prevent.stop="begin" @pointerdown="dragStart">{{ text }}</span>
     <textarea v-if="open && kind === 'long'" ref="field" v-model="draft" rows="3" :aria-label="label" @keydown="onKey" @blur="leave" @input="emit('live', draft)" />
     <input v-else-if="open && kind !== 'choice'" ref="field" v-model="draft" :style="{ width }" :aria-label="label" :inputmode="kind === 'number' ? 'decimal' : 'text'" @keydown="onKey" @blur="leave" @input="emit('live', draft)" />
@@ -138,10 +152,15 @@ defineExpose({ begin })
         <span v-if="!shown.length" class="quiet">nothing fits</span>
       </span>
     </span>
+    <span v-if="own && open && ofKind" class="own-line" @focusout="leave">its own; the kind has {{ ofKind }} <button class="link" @pointerdown.prevent @click="settle('back')">back to the kind’s</button> <button class="link" @pointerdown.prevent @click="settle('push')">make it the kind’s</button></span>
   </span>
 </template>
 
 <style scoped>
+.own-mark { position: absolute; left: -12px; width: 4px; height: 1.25em; margin-top: 0.3em; border-radius: 2px; background: var(--teal); }
+.own-mark::after { content: ''; position: absolute; inset: -2px -6px; }
+.own-line { display: block; font-size: 13px; color: var(--pencil); border-left: 3px solid var(--teal); padding-left: 8px; margin: 2px 0 4px; }
+.own-line .link { margin-left: 8px; }
 .number { cursor: ew-resize; }
 input, textarea { font: inherit; border: 0; border-bottom: 2px solid var(--ink); background: var(--page); outline: none; padding: 0; color: var(--ink); }
 textarea { width: 100%; resize: vertical; border: 1.5px solid var(--ink); border-radius: 4px; padding: 4px 6px; display: block; }

@@ -2,7 +2,7 @@
 import EditWord from './EditWord.vue'
 
 /** The prompt as the player sees it; its wording is edited inside the picture. */
-defineProps<{ cap: string; shown: string; wording: string; hold: boolean; reason?: string; usable?: boolean }>()
+defineProps<{ cap: string; shown: string; wording: string; hold: boolean; reason?: string; usable?: boolean; path?: string }>()
 defineEmits<{ change: [wording: string] }>()
 </script>
 
@@ -16,7 +16,7 @@ defineEmits<{ change: [wording: string] }>()
       <rect v-else x="-12" y="-12" width="24" height="24" rx="6" fill="none" stroke="var(--chalk)" stroke-width="2" />
       <text y="5" text-anchor="middle">{{ cap }}</text>
     </svg>
-    <EditWord :text="shown || 'no wording yet'" label="prompt wording" kind="text" :value="wording" @change="(v) => $emit('change', v)" />
+    <EditWord :path="path" :text="shown || 'no wording yet'" label="prompt wording" kind="text" :value="wording" @change="(v) => $emit('change', v)" />
     <span v-if="reason" class="reason">{{ reason }}</span>
   </figure>
 </template>

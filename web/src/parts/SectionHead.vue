@@ -19,7 +19,7 @@ const open = useStorage(`section:${props.remember}`, true)
 </template>
 
 <style scoped>
-section { margin-top: 16px; }
+section { margin-top: 16px; position: relative; }
 header { display: flex; align-items: baseline; gap: 10px; }
 .rule { flex: 1; border-top: 1px solid var(--rules); align-self: center; }
 .inside { margin-top: 4px; }

@@ -1,19 +1,21 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, provide, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import type { RowOf, Schemas } from '@/api/client'
 import Badge from '@/parts/Badge.vue'
 import EditWord from '@/parts/EditWord.vue'
+import { OWN_VALUES } from '@/parts/own'
 import Problems from '@/parts/Problems.vue'
 import SectionHead from '@/parts/SectionHead.vue'
 import CueList from '@/page/CueList.vue'
+import DeleteLine from '@/page/DeleteLine.vue'
 import { useQuietly } from '@/page/quietly'
 import UseList from '@/page/UseList.vue'
 import { useBook } from '@/stores/book'
 import { beadPath, STRANDS } from '@/parts/beads'
 import BodySection from './BodySection.vue'
 import type { Placed } from './designs'
-import { valueAt } from './designs'
+import { pathWords, spoken, valueAt, withValues } from './designs'
 import { areaAt } from './order'
 import PromptSection from './PromptSection.vue'
 import StatesSection from './StatesSection.vue'
@@ -30,7 +32,6 @@ const here = computed(() => areaAt(props.area, row.value.values.x_m, row.value.v
 const ownPaths = computed(() => Object.keys(row.value.values.own))
 const alike = computed(() => book.of('object').filter((o) => o.values.kind === row.value.values.kind).length)
 const uses = computed(() => props.reading?.uses ?? [])
-const inUse = computed(() => (book.refusal?.problems[0]?.code === 'in_use' ? book.refusal : null))
 
 function own(path: string, value: unknown, done = true): void {
   const values = { own: { ...row.value.values.own, [path]: value } }
@@ -38,7 +39,7 @@ function own(path: string, value: unknown, done = true): void {
   if (done) void quietly(book.set(row.value.id, values, `Changed ${words(path)} of ${row.value.values.name}`))
 }
 function words(path: string): string {
-  return `the ${path.replaceAll('.', ' ').replaceAll('_', ' ')}`
+  return `the ${pathWords(path)}`
 }
 function back(path: string): void {
   const { [path]: _gone, ...rest } = row.value.values.own
@@ -49,12 +50,11 @@ function push(path: string): void {
   const kind = props.one.kind
   if (!kind) return
   const { [path]: value, ...rest } = row.value.values.own
-  const design = JSON.parse(JSON.stringify(kind.values.design)) as Record<string, unknown>
-  let holder: unknown = design
-  for (const part of path.split('.').slice(0, -1)) holder = Array.isArray(holder) ? holder.find((m: { key: string }) => m.key === part) : (holder as Record<string, unknown>)[part]
-  ;(holder as Record<string, unknown>)[path.split('.').pop() as string] = value
+  const design = withValues(kind.values.design, { [path]: value })
   void quietly(book.edit([{ do: 'set', id: kind.id, values: { design } as never }, { do: 'set', id: row.value.id, values: { own: rest } as never }], `Made ${words(path)} the kind’s`))
 }
+const ofKind = (path: string): string => (props.one.kind ? spoken(valueAt(props.one.kind.values.design, path), (k) => book.name(k), path) : '')
+provide(OWN_VALUES, computed(() => ({ covering: (path: string) => ownPaths.value.find((p) => path === p || path.startsWith(`${p}.`)) ?? '', ofKind, back, push })))
 /** The holder of the states: the kind, or the object where it has states of its own. */
 const stateOwner = computed(() => ('states' in row.value.values.own || !props.one.kind ? row.value.id : props.one.kind.id))
 function renameState(state: string, to: string, name: string): void {
@@ -93,24 +93,8 @@ function change(key: string): void {
   const place = what === 'cue' ? `[data-cue="${rest.split('/')[0]}"] .word.step` : `[aria-label="its ${rest.replace('values.', '')}"]`
   document.querySelector<HTMLElement>(place)?.click()
 }
-/** Puts the kind's value back, or a hole where the step's own word stands. */
-function clear(key: string): void {
-  const [what, cue = '', number = '0'] = key.split('/')
-  const carried = { ...row.value.values.carried, [key]: 'right' as const }
-  if (what === 'own') {
-    const { [key.slice(4)]: _gone, ...rest } = row.value.values.own
-    void _gone
-    void quietly(book.set(row.value.id, { own: rest, carried }, 'Cleared what was carried over'))
-    return
-  }
-  const found = book.of('cue', row.value.id).find((c) => c.key === cue)
-  if (!found) return
-  const lines = found.values.text.split('\n')
-  const telling = lines.flatMap((line, i) => (/^ {2}(say|open conversation|give|take|change|move|offer|start|decline|hand in|give up|finish|fail|grant|set|put|scatter|drop|later) /.test(line) ? [i] : []))
-  const at = telling[Number(number)]
-  if (at === undefined) return
-  const text = lines.map((line, i) => (i === at ? '  ?' : line)).join('\n')
-  void quietly(book.edit([{ do: 'set', id: found.id, values: { text } as never }, { do: 'set', id: row.value.id, values: { carried } as never }], 'Cleared what was carried over'))
+function clear(place: string): void {
+  void quietly(book.edit([{ do: 'clear_carried', id: row.value.id, values: { place } as never }]))
 }
 function questOf(key: string): { name: string; bead: string; strand: number } {
   const all = book.of('quest')
@@ -152,25 +136,18 @@ function stageName(quest: string, stage: string): string {
     </ul>
   </SectionHead>
   <SectionHead v-if="ownPaths.length" title="Of its own" remember="own">
-    <ul class="own"><li v-for="path in ownPaths" :key="path"><span>{{ path.replaceAll('.', ' · ').replaceAll('_', ' ') }}</span> <span class="quiet small">kind: {{ one.kind ? JSON.stringify(valueAt(one.kind.values.design, path)) : '' }}</span> <button class="link small" @click="back(path)">back to the kind’s</button> <button v-if="one.kind" class="link small" @click="push(path)">make it the kind’s</button></li></ul>
+    <ul class="own"><li v-for="path in ownPaths" :key="path"><span>{{ pathWords(path) }}: {{ spoken(row.values.own[path], (k) => book.name(k), path) }}</span> <span v-if="one.kind" class="quiet small">the kind has {{ ofKind(path) }}</span> <button class="link small" @click="back(path)">back to the kind’s</button> <button v-if="one.kind" class="link small" @click="push(path)">make it the kind’s</button></li></ul>
   </SectionHead>
   <Problems :problems="(reading?.problems ?? []).filter((p) => p.code !== 'cue_hole')" />
-  <p class="last small"><button class="link" title="Ctrl+D" @click="emit('duplicate')">duplicate</button> <button class="link" @click="quietly(toKind())">make a kind of it</button> <button v-if="ownPaths.length || row.values.cues_off.length" class="link" @click="quietly(book.set(row.id, { own: {}, cues_off: [] }, `Put everything of ${row.values.name} back to the kind’s`))">everything back to the kind’s</button> <button class="link" title="Delete" @click="emit('remove', false)">delete</button></p>
-  <div v-if="inUse" class="clean" role="alert">
-    <p>Deleting it would leave {{ inUse.uses?.length }} {{ inUse.uses?.length === 1 ? 'place' : 'places' }} with a hole:</p>
-    <UseList :uses="inUse.uses?.map((u) => ({ ...u, field: '' })) ?? []" empty="" />
-    <p><button class="link trouble" @click="emit('remove', true)">delete it and leave holes there</button> · <button class="link" @click="book.refusal = null">keep it</button></p>
-  </div>
+  <DeleteLine @remove="(clean) => emit('remove', clean)"><button class="link" title="Ctrl+D" @click="emit('duplicate')">duplicate</button> <button class="link" @click="quietly(toKind())">make a kind of it</button> <button v-if="ownPaths.length || row.values.cues_off.length" class="link" @click="quietly(book.set(row.id, { own: {}, cues_off: [] }, `Put everything of ${row.values.name} back to the kind’s`))">everything back to the kind’s</button></DeleteLine>
 </template>
 
 <style scoped>
-.head { display: flex; gap: 14px; align-items: flex-start; position: sticky; top: -20px; background: var(--page); padding: 6px 0 4px; z-index: 5; }
+.head { display: flex; gap: 14px; align-items: flex-start; position: sticky; top: -20px; background: var(--page); padding: 6px 0 4px 14px; margin-left: -14px; z-index: 5; }
 .who { flex: 1; min-width: 0; }
 .who h1 { overflow-wrap: anywhere; }
 .right-side { text-align: right; white-space: nowrap; line-height: 1.5; }
-.clean { border-left: 3px solid var(--amber); padding: 4px 0 4px 12px; margin-top: 8px; }
 .threads, .own { list-style: none; padding: 0; margin: 0; }
 .threads li { display: flex; gap: 8px; align-items: center; }
 .own li { display: flex; flex-wrap: wrap; gap: 2px 12px; align-items: baseline; border-left: 3px solid var(--ink); padding-left: 10px; margin: 3px 0; }
-.last { margin-top: 20px; display: flex; gap: 16px; color: var(--pencil); }
 </style>

@@ -6,7 +6,7 @@ import { computed, onMounted, ref, watch } from 'vue'
 import type { RowOf, Schemas } from '@/api/client'
 import type { Placed } from './designs'
 import type { Drawing } from './drawing'
-import { boundsOf, labelSides, labelText, outlinePath, snapped, type Point } from './geometry'
+import { boundsOf, labelSides, labelText, nameWithin, outlinePath, snapped, type Point } from './geometry'
 import PlanCorners from './PlanCorners.vue'
 import PlanGround from './PlanGround.vue'
 import PlanHandles from './PlanHandles.vue'
@@ -49,6 +49,8 @@ const world = ref<SVGGElement | null>(null)
 const { width, height } = useElementSize(view)
 /** The drawing is larger than the view by this much on each side, so that panning only moves a finished picture. */
 const MARGIN = 300
+/** As wide as the height of a floor, which stands behind the name of an area. */
+const FLOOR_SAYS = ' −0.4 m'
 /** From here on a stretched picture looks coarse, and is drawn anew in the middle of a gesture. */
 const MOST_STRETCH = 4
 /** What keeps its size on the screen. Rules, as a property that is inherited would be worked out anew for every shape of the plan. */
@@ -136,7 +138,18 @@ const legend = computed(() => {
   return 'double-click the floor to place something that works · W draws walls and areas · ? keys'
 })
 const close = computed(() => scale.value > 13)
-const fiveMetres = computed(() => scale.value * 5)
+/** The longest round length whose bar stays short on the screen, metres. */
+const bar = computed(() => [20, 10, 5, 2, 1].find((m) => m * scale.value <= 160) ?? 0.5)
+const barLong = computed(() => scale.value * bar.value)
+/** The areas' names as far as each has room for its own; that of the selected one always whole. */
+const areaNames = computed(() => props.areas.map((area) => {
+  const box = boundsOf(area.values.outline.map(([x, y]) => ({ x: Number(x), y: Number(y) })), 0)
+  const room = (box.right - box.left) * scale.value
+  const name = area.key === props.selected ? area.values.name : nameWithin(area.values.name, room)
+  const floor = area.values.floor_m
+  const says = floor && nameWithin(`${area.values.name}${FLOOR_SAYS}`, room).endsWith(FLOOR_SAYS) ? `${floor > 0 ? '+' : '−'}${Math.abs(floor)} m` : ''
+  return { area, name, floor: says, at: { x: box.left + 0.35, y: box.top - 0.3 } }
+}))
 function grab(one: Placed, event: PointerEvent): void {
   if (event.button !== 0) return
   const from = worldAt(event)
@@ -224,9 +237,9 @@ const stop = watch([width, height], ([w]) => {
     </defs>
     <g ref="world" class="world">
       <rect :x="bounds.left - 60" :y="bounds.bottom - 60" :width="bounds.right - bounds.left + 120" :height="bounds.top - bounds.bottom + 120" fill="url(#grid)" pointer-events="none" />
-      <PlanGround :level="level" :areas="areas" :walls="walls" :exits="exits" :selected="selected" :world-at="worldAt" @select="(k) => emit('select', k, false)" @row="(id, values, done) => emit('row', id, values, done)" />
-      <g v-for="area in areas" :key="`n${area.id}`" class="grab" :transform="`translate(${Math.min(...area.values.outline.map((p) => Number(p[0]))) + 0.35} ${Math.max(...area.values.outline.map((p) => Number(p[1]))) - 0.3})`">
-        <g class="fixed"><text class="area-name" :class="{ chosen: area.key === selected }" y="14" @click="emit('select', area.key, false)">{{ area.values.name }}<tspan v-if="area.values.floor_m" class="height" dx="6">{{ area.values.floor_m > 0 ? '+' : '−' }}{{ Math.abs(area.values.floor_m) }} m</tspan></text></g>
+      <PlanGround :named="close" :level="level" :areas="areas" :walls="walls" :exits="exits" :selected="selected" :world-at="worldAt" @select="(k) => emit('select', k, false)" @row="(id, values, done) => emit('row', id, values, done)" />
+      <g v-for="one in areaNames" :key="`n${one.area.id}`" class="grab" :transform="`translate(${one.at.x} ${one.at.y})`">
+        <g class="fixed"><text class="area-name" :class="{ chosen: one.area.key === selected }" y="14" @click="emit('select', one.area.key, false)">{{ one.name }}<title v-if="one.name !== one.area.values.name">{{ one.area.values.name }}</title><tspan v-if="one.floor" class="height" dx="6">{{ one.floor }}</tspan></text></g>
       </g>
       <g pointer-events="none">
         <g v-for="o in shownOverlaps" :key="o.id">
@@ -235,7 +248,7 @@ const stop = watch([width, height], ([w]) => {
         </g>
       </g>
       <g :transform="`translate(${dragStart?.x ?? level.values.start_x_m} ${dragStart?.y ?? level.values.start_y_m})`" class="grab start" tabindex="0" role="button" aria-label="Player start" @pointerdown="grabStart">
-        <g class="fixed"><path d="M0-9L7 7L0 3L-7 7Z" /><text x="13" y="5">start</text></g>
+        <g class="fixed"><path d="M0-9L7 7L0 3L-7 7Z" /><text v-if="close" x="13" y="5">start</text></g>
       </g>
       <PlanObject v-for="(one, i) in seen" :key="one.row.id" :one="one" :label="labels[i]" :selected="one.row.key === selected || group.has(one.row.key)" :carried="Object.values(one.row.values.carried).includes('open')" :live="live?.objects[one.row.key]" :as-if="asIf" :pose="shown?.key === one.row.key ? shown.pose : null" @grab="(e) => grab(one, e)" @choose="emit('select', one.row.key, false)" />
       <PlanHandles v-if="chosen && group.size < 2" :key="chosen.row.id" :one="chosen" :world-at="worldAt" @own="(path, value, done) => emit('own', path, value, done)" @row="(values, done) => emit('row', chosen!.row.id, values, done)" />
@@ -255,7 +268,7 @@ const stop = watch([width, height], ([w]) => {
   </div>
   <svg class="legend" :width="width" height="30" aria-hidden="true">
     <text x="16" y="18">{{ legend }}</text>
-    <g :transform="`translate(${width - fiveMetres - 50} 16)`"><path :d="`M0-6V0H${fiveMetres}V-6M${fiveMetres / 2}-3V0`" /><text :x="fiveMetres + 8" y="1">5 m</text></g>
+    <g :transform="`translate(${width - barLong - 62} 16)`"><path :d="`M0-6V0H${barLong}V-6M${barLong / 2}-3V0`" /><text :x="barLong + 8" y="1">{{ bar }} m</text></g>
   </svg>
   </div>
 </template>

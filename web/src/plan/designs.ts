@@ -48,3 +48,25 @@ function holderOf(data: Plain, path: string): Plain | undefined {
   }
   return typeof here === 'object' && here !== null && !Array.isArray(here) ? (here as Plain) : undefined
 }
+
+const UNITS: Record<string, string> = { m: ' m', s: ' s', deg: '°', mps: ' m/s' }
+const UNIT = /_(m|s|deg|mps)$/
+
+/** What a path of a design speaks of, in words: *reach radius*, *prompt when unusable*, *content*. */
+export function pathWords(path: string): string {
+  const parts = path.replace(UNIT, '').replace(/^values\./, '').split('.')
+  return parts.filter((part, i) => !(parts[0] === 'prompts' && i === 1)).join(' ').replace(/^prompts /, 'prompt ').replace(/^states /, 'state ').replaceAll('_', ' ')
+}
+
+/** A value of a design in words, with the unit of its path: names for keys, what a list holds by its names. */
+export function spoken(value: unknown, name: (key: string) => string, path = ''): string {
+  if (typeof value === 'number') return `${value}${UNITS[UNIT.exec(path)?.[1] ?? ''] ?? ''}`
+  if (value === null || value === undefined || value === '' || value === '?') return 'none'
+  if (typeof value === 'boolean') return value ? 'yes' : 'no'
+  if (Array.isArray(value)) return value.length ? value.map((v) => spoken(v, name)).join(', ') : 'none'
+  if (typeof value === 'object') {
+    const { name: called, wording, key } = value as Plain
+    return String(called ?? wording ?? key ?? Object.entries(value).map(([k, v]) => `${k.replaceAll('_', ' ')} ${spoken(v, name)}`).join(', '))
+  }
+  return typeof value === 'string' ? name(value) : String(value)
+}

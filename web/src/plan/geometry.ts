@@ -138,6 +138,16 @@ function meets(a: Box, b: Box): boolean {
   return a.left < b.right && b.left < a.right && a.top < b.bottom && b.top < a.bottom
 }
 
+const HEAD_CHAR = 8
+const SHORTEST_NAME = 6
+
+/** A name cut to the room it has, pixels; empty where hardly anything of it would be left. */
+export function nameWithin(name: string, room: number): string {
+  const most = Math.floor((room - 10) / HEAD_CHAR)
+  if (name.length <= most) return name
+  return most < SHORTEST_NAME ? '' : `${name.slice(0, most - 1).trimEnd()}…`
+}
+
 const LONGEST_LABEL = 28
 
 /** A name as a plan shows it: long ones are cut, the page has them whole. */

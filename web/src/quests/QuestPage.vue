@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import { useRouter } from 'vue-router'
 import type { RowOf } from '@/api/client'
+import DeleteLine from '@/page/DeleteLine.vue'
 import { useQuietly } from '@/page/quietly'
 import UseList from '@/page/UseList.vue'
 import { asChoices } from '@/parts/choices'
@@ -21,7 +22,6 @@ const { reading } = usePageReading(() => props.quest.id)
 const stages = computed(() => book.of('stage', props.quest.id))
 const offerers = computed(() => [{ value: '', label: 'nobody' }, ...book.of('object').map((o) => ({ value: o.key, label: o.values.name }))])
 const ENDS = [{ value: 'no', label: 'cannot be' }, { value: 'again', label: 'can be, and offered again' }, { value: 'for_good', label: 'can be, for good' }]
-const inUse = computed(() => book.refusal?.problems[0]?.code === 'in_use')
 
 function set(values: Record<string, unknown>): void {
   void quietly(book.set(props.quest.id, values))
@@ -66,10 +66,9 @@ async function remove(clean: boolean): Promise<void> {
     <UseList v-if="reading" :uses="reading.uses" empty="Nothing names it yet, so nobody can start it." />
   </SectionHead>
   <Problems :problems="reading?.problems ?? []" />
-  <p class="last small"><button class="link" @click="remove(false)">delete this quest</button><button v-if="inUse" class="link trouble" @click="remove(true)">delete it and leave holes where it is used</button></p>
+  <DeleteLine says="delete this quest" @remove="remove" />
 </template>
 
 <style scoped>
 ol { margin: 0; padding-left: 20px; }
-.last { margin-top: 20px; display: flex; gap: 16px; }
 </style>

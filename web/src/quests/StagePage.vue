@@ -2,6 +2,7 @@
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { answered, api, RefusedError, type RowOf, type Schemas } from '@/api/client'
+import DeleteLine from '@/page/DeleteLine.vue'
 import { useQuietly } from '@/page/quietly'
 import EditWord from '@/parts/EditWord.vue'
 import SectionHead from '@/parts/SectionHead.vue'
@@ -27,7 +28,6 @@ const objectives = computed(() => book.of('objective', props.stage.id))
 const onward = computed(() => [{ value: '', label: 'wait for a cue to move it on' }, { value: 'done', label: 'finish the quest' }, ...stages.value.filter((s) => s.id !== props.stage.id).map((s) => ({ value: s.key, label: `on to ${s.values.name.toLowerCase()}` }))])
 const last = computed(() => number.value === stages.value.length && props.quest.values.handed_in)
 const point = computed(() => `${props.quest.key}.${props.stage.key}`)
-const inUse = computed(() => book.refusal?.problems[0]?.code === 'in_use')
 
 async function read(): Promise<void> {
   try {
@@ -88,9 +88,8 @@ function go(place: string): void {
   <SectionHead title="Stops being possible" :note="String(touches?.stops.length ?? 0)" remember="stage-stops">
     <TouchList :touches="touches?.stops ?? []" empty="Nothing." @go="go" />
   </SectionHead>
-  <p class="last small"><button class="link" @click="remove(false)">delete this stage</button><button v-if="inUse" class="link trouble" @click="remove(true)">delete it and leave holes where it is used</button></p>
+  <DeleteLine says="delete this stage" @remove="remove" />
 </template>
 
 <style scoped>
-.last { margin-top: 20px; display: flex; gap: 16px; }
 </style>
