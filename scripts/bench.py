@@ -12,7 +12,13 @@ import tempfile
 import threading
 import time
 from collections.abc import Callable
+from functools import cache
 from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+if TYPE_CHECKING:
+    from django.test import Client
+    from websockets.sync.client import ClientConnection
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "vocanta.server.settings")
 os.environ["VOCANTA_DATA"] = tempfile.mkdtemp(prefix="vocanta-bench-")
@@ -136,19 +142,27 @@ def actions() -> None:
     )
 
 
-def serving() -> None:
-    """Opening the demo, and an edit with 1,000 objects, as server time."""
+@cache
+def _served() -> int:
+    """The server with the demo as project 1 and a project of 1,000 objects, whose number is given back."""
     import django
 
     django.setup()
     from django.core.management import call_command
-    from django.test import Client
 
     from scripts.campaign import campaign
     from vocanta.server import store
 
     call_command("migrate", verbosity=0)
     call_command("load_demo", verbosity=0)
+    return store.save_project(campaign(1_000, 40)).pk
+
+
+def serving() -> None:
+    """Opening the demo, and an edit with 1,000 objects, as server time."""
+    project = _served()
+    from django.test import Client
+
     client = Client(SERVER_NAME="127.0.0.1")
 
     def opened() -> None:
@@ -157,7 +171,6 @@ def serving() -> None:
         client.get("/api/starters")
 
     say("open_demo", median_ms(opened, 15), "ms")
-    project = store.save_project(campaign(1_000, 40)).pk
     rows = client.get(f"/api/projects/{project}").json()
     thing, cue = (next(r for r in rows if r["type"] == t) for t in ("object", "cue"))
     say(
@@ -169,9 +182,9 @@ def serving() -> None:
     say("edit_cue_1000_objects", median_ms(lambda: _edit(client, project, cue, {"text": next(texts)}), 25), "ms")
 
 
-def _edit(client: object, project: int, row: dict, values: dict) -> None:  # type: ignore[type-arg]
+def _edit(client: Client, project: int, row: dict[str, Any], values: dict[str, Any]) -> None:
     body = {"tab": "bench", "changes": [{"do": "set", "id": row["id"], "values": values}]}
-    answer = client.post(f"/api/projects/{project}/edits", json.dumps(body), content_type="application/json")  # type: ignore[attr-defined]
+    answer = client.post(f"/api/projects/{project}/edits", json.dumps(body), content_type="application/json")
     assert answer.status_code == 200, answer.content
 
 
@@ -194,6 +207,7 @@ def first_screen() -> None:
 
 def playing() -> None:
     """Input to picture over a WebSocket on loopback: the time until the picture that shows a press."""
+    _served()
     from websockets.sync.client import connect
 
     from tests.browser.driving import ServerThread
@@ -218,17 +232,20 @@ def playing() -> None:
     say("input_to_picture_95_percent", taken[int(len(taken) * 0.95)], "ms")
 
 
-def _until(socket: object, claim: Callable[[dict], bool]) -> None:  # type: ignore[type-arg]
-    while not claim(json.loads(socket.recv(timeout=10))):  # type: ignore[attr-defined]
-        pass
+def _until(socket: ClientConnection, claim: Callable[[dict[str, Any]], bool]) -> None:
+    """Takes messages until one is as claimed."""
+    message = json.loads(socket.recv(timeout=10))
+    while not claim(message):
+        message = json.loads(socket.recv(timeout=10))
 
 
 def plan_frames() -> None:
     """Frames a second while the plan of 1,000 objects is panned in headless Chromium without a GPU."""
+    project = _served()
     from tests.browser.driving import ServerThread, new_browser, wait_for
 
     server, browser = ServerThread(), new_browser()
-    browser.get(f"http://127.0.0.1:{server.port}/p/2/plan")
+    browser.get(f"http://127.0.0.1:{server.port}/p/{project}/plan")
     wait_for(lambda: len(browser.find_elements("css selector", "[data-object]")) >= 900, "the plan of 1,000 objects")
     script = """
       const done = arguments[0], svg = document.querySelector('.plan-view'), box = svg.getBoundingClientRect();

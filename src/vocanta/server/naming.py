@@ -8,6 +8,7 @@ from ..core.engine.wording import Words, first_words
 from ..core.progress.threads import Touch
 from ..core.project.records import Project
 from . import models
+from .shapes import TouchShape
 
 
 @dataclass(frozen=True)
@@ -61,11 +62,11 @@ class Places:
         return Named(who, first_words(line.wordings[0]), f"line/{talk.key}/{line.key}")
 
 
-def touch_shape(touch: Touch, places: Places, quest: str) -> dict[str, object]:
+def touch_shape(touch: Touch, places: Places, quest: str) -> TouchShape:
     """A touch as it travels."""
     named = places.named(touch.what, touch.origin)
     stages = [s if s == "not started" else places.words.stage(quest, s) for s in touch.from_stages]
-    return {"text": named.text, "quote": named.quote, "place": named.place, "record": None, "from_stages": stages}
+    return TouchShape(named.text, named.quote, named.place, None, stages)
 
 
 def record_at(project: models.Project, key: str) -> models.Record | None:

@@ -14,7 +14,7 @@ from ..core.cuetext.roles import STATUSES, name_uses
 from ..core.progress.as_if import as_if
 from ..core.progress.guards import Guard
 from ..core.progress.onerow import Row, first_unmet, holds_on
-from ..core.progress.threads import becomes_possible, brings_here, stops_being_possible
+from ..core.progress.threads import Touch, becomes_possible, brings_here, stops_being_possible
 from ..core.project.problems import Problem
 from ..core.project.records import Prompt
 from . import models, store
@@ -247,8 +247,8 @@ def stage_reading(here: Compiled, quest_key: str, stage_key: str) -> StageReadin
         )
     places = Places(here.core, here.words)
 
-    def shaped(touches: list[Any]) -> list[TouchShape]:
-        return [TouchShape(**touch_shape(t, places, quest_key)) for t in touches]  # type: ignore[arg-type]
+    def shaped(touches: list[Touch]) -> list[TouchShape]:
+        return [touch_shape(t, places, quest_key) for t in touches]
 
     return StageReading(
         quest_key,

@@ -244,13 +244,13 @@ const stop = watch([width, height], ([w]) => {
       <g pointer-events="none">
         <g v-for="o in shownOverlaps" :key="o.id">
           <path v-for="(line, i) in o.outlines" :key="i" class="overlap" :d="outlinePath(line, true)" />
-          <g v-if="o.said" :transform="`translate(${o.at[0]} ${o.at[1]})`"><text class="fixed overlap-says" y="4" text-anchor="middle">{{ o.says }}</text></g>
         </g>
       </g>
       <g :transform="`translate(${dragStart?.x ?? level.values.start_x_m} ${dragStart?.y ?? level.values.start_y_m})`" class="grab start" tabindex="0" role="button" aria-label="Player start" @pointerdown="grabStart">
         <g class="fixed"><path d="M0-9L7 7L0 3L-7 7Z" /><text v-if="close" x="13" y="5">start</text></g>
       </g>
       <PlanObject v-for="(one, i) in seen" :key="one.row.id" :one="one" :label="labels[i]" :selected="one.row.key === selected || group.has(one.row.key)" :carried="Object.values(one.row.values.carried).includes('open')" :live="live?.objects[one.row.key]" :as-if="asIf" :pose="shown?.key === one.row.key ? shown.pose : null" @grab="(e) => grab(one, e)" @choose="emit('select', one.row.key, false)" />
+      <g v-for="o in shownOverlaps.filter((o) => o.said)" :key="`s${o.id}`" :transform="`translate(${o.at[0]} ${o.at[1]})`" pointer-events="none"><text class="fixed overlap-says" y="4" text-anchor="middle">{{ o.says }}</text></g>
       <PlanHandles v-if="chosen && group.size < 2" :key="chosen.row.id" :one="chosen" :world-at="worldAt" @own="(path, value, done) => emit('own', path, value, done)" @row="(values, done) => emit('row', chosen!.row.id, values, done)" />
       <PlanCorners v-if="outlined" :key="outlined.id" :level="level" :row="outlined" :world-at="worldAt" @row="(values, done) => emit('row', outlined!.id, values, done)" @away="(e) => emit('away', outlined!.id, e)" />
       <rect v-if="marquee" class="marquee" :x="Math.min(marquee.from.x, marquee.to.x)" :y="Math.min(marquee.from.y, marquee.to.y)" :width="Math.abs(marquee.to.x - marquee.from.x)" :height="Math.abs(marquee.to.y - marquee.from.y)" />

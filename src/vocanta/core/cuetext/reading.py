@@ -148,7 +148,7 @@ def _number(token: Token | None) -> n.Number | None:
 
 
 @v_args(meta=True)
-class _Builder(Transformer):  # type: ignore[type-arg]
+class _Builder(Transformer[Token, Any]):
     """Lark tree to ours, bottom up. One method for each alias of the grammar."""
 
     def _leaf(self, token: Token) -> n.Span:
