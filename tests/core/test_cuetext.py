@@ -201,9 +201,9 @@ class HelpWhileTyping(unittest.TestCase):
                 self.assertTrue(n.has_hole(read_cue(longer)), longer)
 
     def test_renaming_by_spans_equals_renaming_in_the_tree(self):
-        spans = [r.span for r in references_of("cue", {"text": SLUICE}) if r.name == "dry_feet"]
+        spans = [(r.span, "wet_boots") for r in references_of("cue", {"text": SLUICE}) if r.name == "dry_feet"]
         self.assertEqual(len(spans), 2)
-        self.assertEqual(replaced(SLUICE, spans, "wet_boots"), SLUICE.replace("dry_feet", "wet_boots"))
+        self.assertEqual(replaced(SLUICE, spans), SLUICE.replace("dry_feet", "wet_boots"))
 
     def test_supply_counts_giving_and_asking(self):
         project = random_project(3)

@@ -157,8 +157,7 @@ class Changing:
         self._hold_key(key, taken, f"{record.type}/{record.key}")
         old = record.key
         record.key = key
-        for user in self._users([old], record):
-            self._rewrite(user, {old: key}, self._scope_key(record))
+        self._rewrite(self._users([old], record), {old: key}, self._scope_key(record))
 
     def _scope_key(self, record: models.Record) -> str | None:
         """For a stage the key of its quest; None for names of the whole project."""
@@ -176,8 +175,7 @@ class Changing:
         users = [u for u in self._users(names, record) if u.pk not in ids]
         if users and not change.clean:
             raise self._in_use(record, users)
-        for user in users:
-            self._rewrite(user, dict.fromkeys(names, "?"), self._scope_key(record))
+        self._rewrite(users, dict.fromkeys(names, "?"), self._scope_key(record))
         self._say(f"Deleted {self.shown(record)}")
         for gone in reversed(doomed):
             self.before.setdefault(gone.pk, store.snapshot(gone))
@@ -266,29 +264,27 @@ class Changing:
         known = store.get_records(self.project, [i for i in ids if i not in self._records])
         return [self._records.get(i) or known[i] for i in ids]
 
-    def _rewrite(self, user: models.Record, names: dict[str, str], owner: str | None) -> None:
-        """Put other names in place of some, in texts and fields of one record."""
-        was, values = store.snapshot(user), copy.deepcopy(store.values_of(user))
-        for field in text_fields(user.type):
-            text = values.get(field) or ""
-            for old, new in names.items():
-                spans = [
-                    r.span
-                    for r in references_of(user.type, {field: text})
-                    if r.field == field and r.name == old and r.span and (r.owner or None) == owner
-                ]
-                text = replaced(text, spans, new)
-            values[field] = text
-        plain = {r.field for r in references_of(user.type, values) if r.span is None and r.name in names}
-        for holder in {f.partition(":")[0] for f in plain if ":" in f}:
-            values[holder] = renamed_in_design(user.type, values[holder], names)
-        for field in (f for f in plain if ":" not in f):
-            hole = {"?": ""}
-            value = values[field]
-            put = [names.get(v, v) for v in value] if isinstance(value, list) else names.get(value, value)
-            values[field] = put if isinstance(put, list) else hole.get(put, put)
-        store.put_values(user, values)
-        self._save(user, was)
+    def _rewrite(self, users: list[models.Record], names: dict[str, str], owner: str | None) -> None:
+        """Put other names in place of some, in texts and fields of records."""
+        was = [store.snapshot(user) for user in users]
+        for user in users:
+            values = copy.deepcopy(store.values_of(user))
+            used = [r for r in references_of(user.type, values) if r.name in names]
+            for field in text_fields(user.type):
+                spans = [(r.span, names[r.name]) for r in used if r.field == field and (r.owner or None) == owner]
+                values[field] = replaced(values.get(field) or "", [(span, new) for span, new in spans if span])
+            plain = {r.field for r in used if r.span is None}
+            for holder in {f.partition(":")[0] for f in plain if ":" in f}:
+                values[holder] = renamed_in_design(user.type, values[holder], names)
+            for field in (f for f in plain if ":" not in f):
+                hole = {"?": ""}
+                value = values[field]
+                put = [names.get(v, v) for v in value] if isinstance(value, list) else names.get(value, value)
+                values[field] = put if isinstance(put, list) else hole.get(put, put)
+            store.put_values(user, values)
+        store.save_values(users)
+        for user, before in zip(users, was, strict=True):
+            self._note(user, before)
 
     # --- values
 

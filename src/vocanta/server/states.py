@@ -135,5 +135,5 @@ def _reworded(user: models.Record, old: str, new: str, owners: set[str]) -> dict
             r.span for r in references_of(user.type, {field: text}) if r.span and r.name == old and r.owner in owners
         ]
         if spans:
-            put[field] = replaced(text, spans, new)
+            put[field] = replaced(text, [(span, new) for span in spans])
     return put

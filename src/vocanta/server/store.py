@@ -8,6 +8,7 @@ from collections.abc import Collection
 from typing import Any
 
 from django.db import transaction
+from django.db.models import F
 
 from ..core.cuetext.references import references_of
 from ..core.project import fileformat
@@ -140,6 +141,19 @@ def _new(
     put_values(record, values)
     record.save()
     return record
+
+
+def save_values(records: list[models.Record]) -> None:
+    """Store new values of records whose keys and places stay as they are, and count their versions on."""
+    models.Record.objects.filter(pk__in=[r.pk for r in records]).update(version=F("version") + 1)
+    by_model: dict[type[models.Record], list[models.Record]] = {}
+    for record in records:
+        by_model.setdefault(type(record), []).append(record)
+    for model, some in by_model.items():
+        for record in some:
+            record.version += 1
+        own = [f.name for f in model._meta.local_concrete_fields if not f.primary_key]
+        model.objects.bulk_update(some, own)
 
 
 def note_references(*records: models.Record) -> None:

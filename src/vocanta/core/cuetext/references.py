@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import copy
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any
 
@@ -162,8 +162,8 @@ def _in_text(record_type: str, field: str, text: str) -> Iterator[Reference]:
             yield Reference(field, word.text, word.span, use.owner.text)
 
 
-def replaced(text: str, spans: list[Span], new: str) -> str:
-    """A text with every span replaced, from the end backwards."""
-    for start, end in sorted(spans, reverse=True):
+def replaced(text: str, spans: Iterable[tuple[Span, str]]) -> str:
+    """A text with every span replaced by the word given for it, from the end backwards."""
+    for (start, end), new in sorted(spans, reverse=True):
         text = text[:start] + new + text[end:]
     return text
