@@ -17,7 +17,7 @@ VIEWS = {
     "plan": ("/p/1/plan/sluice_wheel?as_if=dry_feet.open_sluice", ".text-prose .word"),
     "running-order": ("/p/1/plan", "[data-order]"),
     "quests": ("/p/1/quests/dry_feet.open_sluice?as_if=dry_feet.open_sluice", ".objective"),
-    "dialogue": ("/p/1/dialogue/is_it_running?as_if=dry_feet.open_sluice", "[data-reply]"),
+    "dialogue": ("/p/1/dialogue/is_it_running?as_if=dry_feet.open_sluice", ".text-prose .word"),
     "items": ("/p/1/items/copper_key", "article ul .link"),
     "object": ("/p/1/plan/vault_gate", ".handles"),
     "cistern": ("/p/1/plan?level=cistern", '[data-object="landing_lamp"]'),
@@ -43,6 +43,7 @@ def main() -> int:
     for name, (path, sign) in VIEWS.items():
         browser.get(f"http://127.0.0.1:{server.port}{path}")
         wait_for(lambda sign=sign: browser.find_elements("css selector", sign), sign)
+        wait_for(lambda: not browser.find_elements("css selector", "[data-unread]"), "every text to be read")
         browser.execute_async_script(
             "const done = arguments[0]; document.fonts.ready.then(() => requestAnimationFrame(() => requestAnimationFrame(() => done())))"
         )

@@ -87,7 +87,7 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
         <article v-for="one in lines" :key="one.id" :class="{ chosen: one.key === line?.key, lit: liveOf(one)?.said, unlit: live.on && one.values.opener && !liveOf(one)?.said }" :data-line="one.key" @click="one.key !== line?.key && choose(one.key)">
           <div class="margin small">
             <template v-if="one.values.opener">
-              <span class="needs">{{ needsWords(reading?.texts[`${one.id}.needs`]) }}</span><template v-if="one.values.wordings.length > 1"> · {{ one.values.last_stays ? 'last stays' : 'in turn' }}</template><template v-if="one.values.repeat === 'once'"> · once</template>
+              <span class="needs" :data-unread="reading ? undefined : ''">{{ needsWords(reading?.texts[`${one.id}.needs`]) }}</span><template v-if="one.values.wordings.length > 1"> · {{ one.values.last_stays ? 'last stays' : 'in turn' }}</template><template v-if="one.values.repeat === 'once'"> · once</template>
               <template v-if="live.on"><br /><b v-if="liveOf(one)?.said" class="fine">said now</b><span v-else-if="liveOf(one)?.shadowed_by" class="quiet">after “{{ firstWords(lineOf(liveOf(one)!.shadowed_by)?.values.wordings[0] ?? '', 18) }}”</span><span v-else class="trouble"><span aria-hidden="true">⚑ </span>stopped: {{ liveOf(one)?.stopped }}</span></template>
             </template>
             <span v-else class="quiet">{{ one.values.seconds ? `voice ${one.values.seconds} s` : '' }}</span>
@@ -99,7 +99,7 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
               <li v-for="reply in book.of('reply', one.id)" :key="reply.id">
                 <span class="mark" aria-hidden="true">›</span>
                 <span><EditWord :text="reply.values.wording" label="reply" kind="text" @change="(v) => quietly(book.set(reply.id, { wording: v }))" />{{ ' ' }}
-                  <span v-if="reply.values.needs" class="small quiet">{{ reply.values.unmet === 'greyed' ? 'greyed' : 'hidden' }} unless <span class="needs">{{ needsWords(reading?.texts[`${reply.id}.needs`]) }}</span>, </span>
+                  <span v-if="reply.values.needs" class="small quiet">{{ reply.values.unmet === 'greyed' ? 'greyed' : 'hidden' }} unless <span class="needs" :data-unread="reading ? undefined : ''">{{ needsWords(reading?.texts[`${reply.id}.needs`]) }}</span>, </span>
                   <span v-if="steps(reply.id)" class="role-step">{{ steps(reply.id) }}, </span><i class="quiet">{{ onward(reply) }}</i></span>
               </li>
               <li v-if="!book.of('reply', one.id).length"><span class="mark" aria-hidden="true">›</span><i class="quiet">{{ lineOf(one.values.then) ? `then “${firstWords(lineOf(one.values.then)!.values.wordings[0] ?? '', 22)}”` : 'ends the talk' }}</i></li>

@@ -6,7 +6,8 @@ export function firstWords(text: string, most: number): string {
   return `${text.slice(0, most).replace(/\s+\S*$/, '').replace(/[,.;:]$/, '')}…`
 }
 
-/** The needs of a text as one phrase. */
+/** The needs of a text as one phrase; … until they are read. */
 export function needsWords(reading: Schemas['TextReading'] | undefined): string {
-  return reading?.tokens.length ? reading.tokens.map((t) => t.text).join('') : 'nothing else fits'
+  if (!reading) return '…'
+  return reading.tokens.length ? reading.tokens.map((t) => t.text).join('') : 'nothing else fits'
 }

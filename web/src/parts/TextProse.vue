@@ -120,7 +120,7 @@ defineExpose({ type: () => (typing.value = true), focusHole })
   <div ref="root" class="text-prose" @keydown="onKey">
     <CueText v-if="typing" :text="draft || base" :start="start" :self="self" :label="label" @done="save" @cancel="typing = false" />
     <p v-else class="measure prose">
-      <span v-if="!tokens.length" class="quiet">{{ empty ?? 'Nothing yet.' }} </span>
+      <span v-if="!reading" class="quiet" data-unread>… </span><span v-else-if="!tokens.length" class="quiet">{{ empty ?? 'Nothing yet.' }} </span>
       <template v-for="(token, i) in tokens" :key="i">
         <template v-if="token.slot && token.text.trim()">{{ token.text.startsWith(' ') ? ' ' : '' }}<EditWord :text="token.text.trim()" :label="token.slot === 'word' ? 'name' : token.slot" :kind="kindOf(token.slot)" :value="token.value" :look="token.role === 'step' ? 'step' : token.role === 'need' ? 'need' : ''" :choices="() => optionsFor(token)" :step="token.slot === 'metres' ? 0.25 : 1" :min="token.slot === 'metres' ? -100 : 0" @change="(v) => change(token, v)" />{{ token.text.endsWith(' ') ? ' ' : '' }}</template><span v-else :class="`role-${token.role}`">{{ token.text }}</span>
       </template>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { beadPath, STRANDS } from './beads'
+import { shortened } from './shortened'
 
 export interface ThreadStage {
   key: string
@@ -44,9 +45,9 @@ const nowAt = computed(() => (props.status === 'done' ? props.stages.length : st
       <rect :x="at(i) - 44" y="2" width="88" height="50" fill="transparent" />
       <circle v-if="i === nowAt" :cx="at(i)" cy="20" r="15" fill="none" stroke="var(--ink)" stroke-width="2.5" />
       <path :d="beadPath(bead)" :transform="`translate(${at(i)} 20)`" :stroke="colour" stroke-width="2.6" :fill="i < nowAt ? colour : 'var(--page)'" />
-      <text :x="at(i)" y="46" class="name" :class="{ chosen: stage.key === selected || i === nowAt }" text-anchor="middle">{{ stage.name.length > 20 ? stage.name.slice(0, 19) + '…' : stage.name }}<title>{{ stage.name }}</title></text>
+      <text :x="at(i)" y="46" class="name" :class="{ chosen: stage.key === selected || i === nowAt }" text-anchor="middle">{{ shortened(stage.name, Math.min(20, Math.floor(step / 6.8))) }}<title>{{ stage.name }}</title></text>
     </g>
-    <template v-if="notes"><g v-for="(stage, i) in stages" :key="`n${stage.key}`"><text v-for="(note, n) in stage.notes.slice(0, 2)" :key="n" :x="at(i)" :y="64 + n * 16" class="note" text-anchor="middle">{{ note.length > 22 ? note.slice(0, 21) + '…' : note }}</text></g></template>
+    <template v-if="notes"><g v-for="(stage, i) in stages" :key="`n${stage.key}`"><text v-for="(note, n) in stage.notes.slice(0, 2)" :key="n" :x="at(i)" :y="64 + n * 16" class="note" text-anchor="middle">{{ shortened(note, Math.min(22, Math.floor(step / 6.3))) }}<title>{{ note }}</title></text></g></template>
   </svg>
 </template>
 

@@ -1,3 +1,4 @@
+import { shortened } from '@/parts/shortened'
 import type { Design, Placed, Reach, State } from './designs'
 
 export interface Point {
@@ -144,13 +145,12 @@ const SHORTEST_NAME = 6
 /** A name cut to the room it has, pixels; empty where hardly anything of it would be left. */
 export function nameWithin(name: string, room: number): string {
   const most = Math.floor((room - 10) / HEAD_CHAR)
-  if (name.length <= most) return name
-  return most < SHORTEST_NAME ? '' : `${name.slice(0, most - 1).trimEnd()}…`
+  return name.length > most && most < SHORTEST_NAME ? '' : shortened(name, most)
 }
 
 const LONGEST_LABEL = 28
 
 /** A name as a plan shows it: long ones are cut, the page has them whole. */
 export function labelText(name: string): string {
-  return name.length <= LONGEST_LABEL ? name : `${name.slice(0, LONGEST_LABEL - 1).trimEnd()}…`
+  return shortened(name, LONGEST_LABEL)
 }

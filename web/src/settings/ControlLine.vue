@@ -31,10 +31,10 @@ function shown(key: string): string {
 <template>
   <p class="control">
     <EditWord :text="control.name" label="control name" kind="text" @change="(name) => emit('change', { name })" />
-    <span class="mono small quiet">{{ control.key }}</span>:
+    <span class="mono small quiet">{{ control.key }}</span>
     <button v-for="key in control.keys" :key="key" class="key" :aria-label="`Unbind ${shown(key)}`" :title="`Unbind ${shown(key)}`" @click="emit('change', { keys: control.keys.filter((k) => k !== key) })">{{ shown(key) }}</button>
     <button class="link small" :data-bind="control.key" @click="waiting = true" @keydown="(e) => waiting && press(e)" @blur="waiting = false">{{ waiting ? 'press a key …' : '+ key' }}</button>
-    <EditWord :text="control.mouse.length ? `${control.mouse.join(', ')} mouse button` : 'no mouse button'" label="mouse" kind="choice" :choices="[{ value: '', label: 'no mouse button' }, ...MOUSE.map((m) => ({ value: m, label: `${m} mouse button` }))]" @change="(m) => emit('change', { mouse: m ? [m as (typeof MOUSE)[number]] : [] })" />,
+    <EditWord :text="control.mouse.length ? `${control.mouse.join(', ')} mouse button` : 'no mouse button'" label="mouse" kind="choice" :choices="[{ value: '', label: 'no mouse button' }, ...MOUSE.map((m) => ({ value: m, label: `${m} mouse button` }))]" @change="(m) => emit('change', { mouse: m ? [m as (typeof MOUSE)[number]] : [] })" />
     <EditWord :text="control.pad.length ? `pad button ${control.pad.join(', ')}` : 'no pad button'" label="pad button, empty for none" kind="number" :value="control.pad[0] ?? ''" :step="1" :min="0" :max="31" @change="(n) => emit('change', { pad: n.trim() ? [Math.round(Number(n))] : [] })" />
     <button v-if="taken.length" class="link small quiet" @click="emit('remove')">remove</button>
     <span v-if="clash" class="trouble small">⚑ {{ clash }}</span>
@@ -42,6 +42,6 @@ function shown(key: string): string {
 </template>
 
 <style scoped>
-.control { display: flex; flex-wrap: wrap; gap: 2px 10px; align-items: baseline; border-bottom: 1px dotted var(--rules); padding: 2px 0; }
+.control { display: flex; flex-wrap: wrap; gap: 2px 16px; align-items: baseline; border-bottom: 1px dotted var(--rules); padding: 2px 0; }
 .key { margin-right: 4px; }
 </style>
