@@ -7,7 +7,7 @@ import unittest
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from tests.browser.driving import Driven
+from tests.browser.driving import Driven, wait_for
 
 CUE = 'when used only if has copper_key or else say "It wants the copper key." then set this to next start dry_feet'
 
@@ -209,8 +209,17 @@ class SmallerThings(Driven):
         self.see('[data-told="sound"]', "Yard bell")
         self.server.stop()
         self.see(".lost")
+        refused = []
+
+        def a_try_is_refused():
+            refused.extend(e["message"] for e in self.browser.get_log("browser"))
+            return refused
+
+        wait_for(a_try_is_refused, "a try to connect while the server is away")
         self.server.start()
         self.see_none(".lost")
+        a_try_is_refused()
+        self.assertEqual([m for m in refused if "ERR_CONNECTION_REFUSED" not in m], [])
         self.see('[data-told="sound"]', "Yard bell")
         self.see('[data-prompt="yard_bell"]')
 
