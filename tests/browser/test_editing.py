@@ -7,7 +7,7 @@ import unittest
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from tests.browser.driving import Driven
+from tests.browser.driving import Driven, wait_for
 
 
 class QuestsAndTalks(Driven):
@@ -111,7 +111,104 @@ class QuestsAndTalks(Driven):
         self.assertEqual(self.see(".cue-text textarea").get_property("value"), "has coper_key")
 
 
+class NeedsAndSteps(Driven):
+    """The first cue of the vault door: take seed oil, set the hinge to oiled, play the oil, say that it drinks."""
+
+    STEPS = ["take", "set", "play the sound", "say"]
+
+    def setUp(self):
+        super().setUp()
+        self.open_place("plan/vault_gate")
+        self.see_steps(self.STEPS)
+
+    def see_steps(self, expected, cue=0):
+        """Wait until the steps of a cue begin with these words."""
+        script = """return [...document.querySelectorAll('.text-prose')[arguments[0]].querySelectorAll('[data-piece]')]
+            .filter(p => p.dataset.piece.startsWith('steps')).map(p => p.querySelector('.word').textContent)"""
+        wait_for(lambda: self.browser.execute_script(script, cue) == expected, f"the steps {expected}")
+
+    def piece(self, place, cue=0):
+        return self.browser.find_elements(By.CSS_SELECTOR, ".text-prose")[cue].find_element(
+            By.CSS_SELECTOR, f'[data-piece="{place}"] .word'
+        )
+
+    def focus(self, place, cue=0):
+        self.browser.execute_script("arguments[0].focus()", self.piece(place, cue))
+
+    def test_a_step_is_dragged_before_another_and_the_edit_undone(self):
+        box = self.piece("steps.0").rect
+        self.drag(self.piece("steps.2"), (round(box["x"]) + 2, round(box["y"]) + 2))
+        self.see_steps(["play the sound", "take", "set", "say"])
+        self.chord(Keys.CONTROL, "z")
+        self.see_steps(self.STEPS)
+
+    def test_a_step_is_put_later_and_taken_out_by_keys(self):
+        self.focus("steps.0")
+        self.chord(Keys.ALT, Keys.ARROW_DOWN)
+        self.see_steps(["set", "take", "play the sound", "say"])
+        wait_for(lambda: self.browser.switch_to.active_element.text == "take", "the moved step to have the focus")
+        self.keys(Keys.DELETE)
+        self.see_steps(["set", "play the sound", "say"])
+
+    def test_a_need_is_copied_into_another_cue_and_a_step_put_after_another(self):
+        self.focus("needs.0")
+        self.chord(Keys.CONTROL, "c")
+        self.see_copied("has seed_oil or else")
+        self.focus("needs.1", cue=1)
+        self.chord(Keys.CONTROL, "v")
+        self.see(".text-prose", "is oiled (or else “The hinge will not give.”) and the player has seed oil (or else")
+        self.piece("steps.0").click()
+        self.click(".more .link", "cut")
+        self.see_steps(self.STEPS[1:])
+        self.piece("steps.2").click()
+        self.click(".more .link", "paste after it")
+        self.see_steps(["set", "play the sound", "say", "take"])
+
+    def see_copied(self, start):
+        script = "return sessionStorage.getItem('copied-piece') || ''"
+        wait_for(lambda: self.browser.execute_script(script).startswith(start), f"{start} to be copied")
+
+    def test_a_need_pasted_among_steps_comes_to_stand_among_the_needs(self):
+        self.focus("needs.0", cue=0)
+        self.chord(Keys.CONTROL, "c")
+        self.see_copied("has seed_oil")
+        self.focus("steps.1", cue=1)
+        self.chord(Keys.CONTROL, "v")
+        self.see(".text-prose", "is oiled (or else “The hinge will not give.”) and the player has seed oil (or else")
+
+    def test_a_cue_is_read_earlier_by_keys(self):
+        self.open_place("plan/moth_swarm")
+        script = "return [...document.querySelectorAll('[data-cue]')].map(c => c.dataset.cue)"
+        self.see("[data-cue]:nth-of-type(2) .word")
+        before = self.browser.execute_script(script)
+        self.browser.execute_script("document.querySelectorAll('[data-cue]')[1].querySelector('.word').focus()")
+        self.chord(Keys.ALT, Keys.SHIFT, Keys.ARROW_UP)
+        after = [before[1], before[0], *before[2:]]
+        wait_for(lambda: self.browser.execute_script(script) == after, "the cues to change places")
+
+
 class KindsAndValues(Driven):
+    def test_a_kind_is_changed_on_its_own_page_and_its_copies_follow(self):
+        self.open_place("project")
+        self.click("li .mono", "moth_swarm")
+        self.see("article", "No object is placed from it.")
+        self.see("article", "crate that is no crate")
+        self.click('[data-piece="steps.0"] [data-word="wording"]')
+        self.see(".edit-word textarea:focus").send_keys(Keys.CONTROL, "a")
+        self.keys("Wings everywhere.", Keys.ENTER)
+        self.see(".text-prose", "Wings everywhere.")
+        self.open_place("playtest/odd_crate_1")
+        self.see('[data-prompt="odd_crate_1"]')
+        self.keys("e")
+        self.see(".notices", "Wings everywhere.")
+
+    def test_an_object_placed_from_the_page_of_its_kind_stands_on_the_plan(self):
+        self.open_place("plan/lamp")
+        self.see("article", "changes all 4 objects")
+        self.click("article .link", "place one")
+        self.see_address("plan/lamp_")
+        self.see("article", "all values")
+
     def test_a_value_of_its_own_is_marked_put_back_and_made_the_kinds(self):
         self.open_place("plan/palm_lamp")
         self.rewrite(self.word("reach size"), "2")

@@ -115,6 +115,9 @@ class SmallerThings(Driven):
         self.see(".text-prose", "The wheel will not move without its key.")
         self.browser.refresh()
         self.see(".draft", "sett this")
+        self.rewrite(self.see('.text-prose [data-word="seconds"], .text-prose [data-word="wording"]'), "Key first.")
+        self.see(".text-prose", "“Key first.”")
+        self.see(".draft", "sett this")
 
     def test_words_are_changed_where_they_stand(self):
         self.open_place("plan/sluice_wheel")

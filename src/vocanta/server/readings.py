@@ -158,7 +158,8 @@ def page_reading(project: models.Project, here: Compiled, record: models.Record)
             )
     if record.type == "object":
         texts |= _kind_texts(here, project, record)
-    keys = [r.key for r in owned if r.type not in ("cue", "reply", "wall")]
+    apart = ("cue", "reply", "wall", "area", "exit")  # without a name in texts, or with a page of their own
+    keys = [r.key for r in owned if r is record or r.type not in apart]
     return PageReading(
         here.edit_number,
         texts,

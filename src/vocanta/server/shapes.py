@@ -101,6 +101,25 @@ class TextAsked:
 
 
 @dataclass(frozen=True)
+class RearrangeAsked:
+    """A text in which a need or step is taken out, put in or moved; see the core's `rearranging.rearranged`."""
+
+    text: Annotated[str, Field(max_length=20_000)]
+    start: Literal["cue", "needs", "steps"] = "cue"
+    take: Annotated[str, Field(max_length=60)] = ""
+    put: Annotated[str, Field(max_length=20_000)] = ""
+    to: Annotated[str, Field(max_length=60)] = ""
+
+
+@dataclass(frozen=True)
+class RearrangedShape:
+    """A text as it is after a rearrangement, and what was taken out of it."""
+
+    text: str
+    taken: str
+
+
+@dataclass(frozen=True)
 class ProblemShape:
     """One thing wrong: what, where, how to mend it."""
 
@@ -145,6 +164,7 @@ class TokenShape:
     start: int
     end: int
     value: str
+    piece: str
 
 
 @dataclass(frozen=True)
@@ -361,6 +381,8 @@ SHAPES: tuple[type, ...] = (
     TabAsked,
     NameAsked,
     TextAsked,
+    RearrangeAsked,
+    RearrangedShape,
     ProblemShape,
     ProjectLine,
     EditDone,

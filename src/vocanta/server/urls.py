@@ -34,5 +34,6 @@ urlpatterns = [
     path("api/projects/<int:project>/live", views.Live.as_view()),
     path("api/projects/<int:project>/complete", views.Complete.as_view()),
     path("api/projects/<int:project>/options", views.Options.as_view()),
+    path("api/rearrange", views.Rearrange.as_view()),
     re_path(r"^(?!api/|static/|ws/).*$", views.front_page),
 ]

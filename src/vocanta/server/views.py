@@ -14,6 +14,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from ..core.cuetext.rearranging import rearranged
 from ..core.cuetext.supply import supply_of
 from ..core.project.assets import folded
 from ..core.project.fileformat import json_schema
@@ -388,6 +389,19 @@ class Options(APIView):
         return Response(
             [shapes.dumped(o) for o in readings.options_at(here, shapes.read_body(request.data, shapes.TextAsked))]
         )
+
+
+class Rearrange(APIView):
+    """Needs and steps moved, copied and taken out of a text."""
+
+    @extend_schema(
+        operation_id="rearrange", request=asks(shapes.RearrangeAsked), responses=answers(shapes.RearrangedShape)
+    )
+    def post(self, request: Request) -> Response:
+        """The text with a piece taken out, put in, or both; nothing is stored."""
+        asked = shapes.read_body(request.data, shapes.RearrangeAsked)
+        done = rearranged(asked.text, asked.start, asked.take, asked.put, asked.to)
+        return Response(shapes.dumped(shapes.RearrangedShape(done.text, done.taken)))
 
 
 class SupplyList(APIView):

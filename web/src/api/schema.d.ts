@@ -451,6 +451,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rearrange": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The text with a piece taken out, put in, or both; nothing is stored. */
+        post: operations["rearrange"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/starters": {
         parameters: {
             query?: never;
@@ -668,6 +685,45 @@ export interface components {
             this: string;
         };
         /**
+         * RearrangeAsked
+         * @description A text in which a need or step is taken out, put in or moved; see the core's `rearranging.rearranged`.
+         */
+        RearrangeAsked: {
+            /** Text */
+            text: string;
+            /**
+             * Start
+             * @default cue
+             * @enum {string}
+             */
+            start: "cue" | "needs" | "steps";
+            /**
+             * Take
+             * @default
+             */
+            take: string;
+            /**
+             * Put
+             * @default
+             */
+            put: string;
+            /**
+             * To
+             * @default
+             */
+            to: string;
+        };
+        /**
+         * RearrangedShape
+         * @description A text as it is after a rearrangement, and what was taken out of it.
+         */
+        RearrangedShape: {
+            /** Text */
+            text: string;
+            /** Taken */
+            taken: string;
+        };
+        /**
          * ProblemShape
          * @description One thing wrong: what, where, how to mend it.
          */
@@ -751,6 +807,8 @@ export interface components {
             end: number;
             /** Value */
             value: string;
+            /** Piece */
+            piece: string;
         };
         /**
          * TextReading
@@ -3871,6 +3929,29 @@ export interface operations {
                     "application/json": {
                         [key: string]: unknown;
                     };
+                };
+            };
+        };
+    };
+    rearrange: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["RearrangeAsked"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RearrangedShape"];
                 };
             };
         };

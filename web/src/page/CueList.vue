@@ -2,6 +2,7 @@
 import { useSessionStorage } from '@vueuse/core'
 import { nextTick, ref } from 'vue'
 import type { RowOf, Schemas } from '@/api/client'
+import { usePieces } from '@/parts/pieces'
 import SectionHead from '@/parts/SectionHead.vue'
 import TextProse from '@/parts/TextProse.vue'
 import { useBook } from '@/stores/book'
@@ -25,20 +26,52 @@ const book = useBook()
 const { quietly } = useQuietly()
 const proses = ref<Record<number, InstanceType<typeof TextProse> | null>>({})
 
+const pieces = usePieces()
 const copied = useSessionStorage('copied-cue', '')
 /** A cue can be carried to another owner: copied here, pasted there. */
 async function copyCue(cue: RowOf<'cue'>): Promise<void> {
   copied.value = cue.values.text
-  await navigator.clipboard?.writeText(cue.values.text).catch(() => undefined)
+  await pieces.keep(cue.values.text)
 }
 async function paste(): Promise<void> {
   await book.edit([{ do: 'add', type: 'cue', owner: props.owner, values: { text: copied.value } }], 'Pasted a cue')
 }
-/** One place up in the order in which cues are read. */
-async function up(cue: RowOf<'cue'>): Promise<void> {
-  const i = props.cues.indexOf(cue)
-  const [before, at] = [props.cues[i - 2]?.order ?? (props.cues[i - 1]?.order ?? 0) - 1, props.cues[i - 1]?.order]
-  if (at !== undefined) await book.edit([{ do: 'set', id: cue.id, order: (before + at) / 2 }], 'Moved a cue up')
+/** To another place in the order in which cues are read, counted without the cue itself. */
+async function moveTo(cue: RowOf<'cue'>, place: number): Promise<void> {
+  const others = props.cues.filter((c) => c.id !== cue.id)
+  const [before, after] = [others[place - 1]?.order, others[place]?.order]
+  if (place < 0 || place > others.length || place === props.cues.indexOf(cue)) return
+  const order = before === undefined ? (after ?? 0) - 1 : after === undefined ? before + 1 : (before + after) / 2
+  await book.edit([{ do: 'set', id: cue.id, order }], 'Moved a cue')
+}
+const dragged = ref(0)
+const target = ref({ id: 0, after: false })
+/** Dragging a cue by its margin; it goes where the bar shows. */
+function drag(event: PointerEvent, cue: RowOf<'cue'>): void {
+  event.preventDefault()
+  dragged.value = cue.id
+  const move = (e: PointerEvent): void => {
+    const under = document.elementFromPoint(e.clientX, e.clientY)?.closest<HTMLElement>('[data-cue-id]')
+    const box = under?.getBoundingClientRect()
+    target.value = { id: Number(under?.dataset.cueId ?? 0), after: !!box && e.clientY > box.top + box.height / 2 }
+  }
+  const up = (): void => {
+    window.removeEventListener('pointermove', move)
+    window.removeEventListener('pointerup', up)
+    const others = props.cues.filter((c) => c.id !== cue.id)
+    const at = others.findIndex((c) => c.id === target.value.id)
+    if (at >= 0) void quietly(moveTo(cue, at + (target.value.after ? 1 : 0)))
+    dragged.value = 0
+    target.value = { id: 0, after: false }
+  }
+  window.addEventListener('pointermove', move)
+  window.addEventListener('pointerup', up)
+}
+function onCueKey(event: KeyboardEvent, cue: RowOf<'cue'>): void {
+  const by = event.altKey && event.shiftKey ? { ArrowUp: -1, ArrowDown: 1 }[event.key] : undefined
+  if (!by) return
+  event.preventDefault()
+  void quietly(moveTo(cue, props.cues.indexOf(cue) + by))
 }
 async function add(): Promise<void> {
   const done = await book.edit([{ do: 'add', type: 'cue', owner: props.owner, values: { text: props.fresh } }], 'Added a cue')
@@ -57,9 +90,10 @@ async function add(): Promise<void> {
         <template #actions><span>{{ off?.includes(cue.key) ? 'switched off here' : `of its kind, ${kindName}${(kindUses ?? 0) > 1 ? `: changes all ${kindUses}` : ''}` }}</span><button class="link" @click="$emit('replace', cue.key, cue.values.text)">only here</button><button class="link" @click="$emit('off', cue.key, !off?.includes(cue.key))">{{ off?.includes(cue.key) ? 'switch on' : 'switch off here' }}</button></template>
       </TextProse>
     </div>
-    <div v-for="cue in cues" :key="cue.id" class="cue" :data-cue="cue.key">
+    <div v-for="cue in cues" :key="cue.id" class="cue" :class="{ dragged: dragged === cue.id, before: target.id === cue.id && !target.after, after: target.id === cue.id && target.after }" :data-cue="cue.key" :data-cue-id="cue.id" @keydown="(e) => onCueKey(e, cue)">
+      <span v-if="cues.length > 1" class="margin" title="Drag it to another place · Alt+Shift+↑ ↓" @pointerdown="(e) => drag(e, cue)" />
       <TextProse :ref="(el) => (proses[cue.id] = el as InstanceType<typeof TextProse> | null)" :record="cue.id" field="text" start="cue" :self="self" :draft="cue.values.draft" :reading="reading?.texts[`${cue.id}.text`]" label="cue">
-        <template #actions><button v-if="cues.length > 1" class="link" title="Alt+↑: up" @click="quietly(up(cue))">up</button><button class="link" @click="quietly(copyCue(cue))">copy</button><button class="link" @click="quietly(book.edit([{ do: 'remove', id: cue.id }], 'Deleted a cue'))">delete</button></template>
+        <template #actions><button v-if="cues.length > 1" class="link" title="Read it earlier · Alt+Shift+↑" @click="quietly(moveTo(cue, cues.indexOf(cue) - 1))">up</button><button class="link" @click="quietly(copyCue(cue))">copy</button><button class="link" @click="quietly(book.edit([{ do: 'remove', id: cue.id }], 'Deleted a cue'))">delete</button></template>
       </TextProse>
     </div>
   </SectionHead>
@@ -67,5 +101,11 @@ async function add(): Promise<void> {
 
 <style scoped>
 .cue.off { border-left: 3px solid var(--rules); padding-left: 10px; font-style: italic; }
+.cue { position: relative; }
+.margin { position: absolute; left: -16px; top: 4px; bottom: 4px; width: 12px; cursor: grab; touch-action: none; }
+.margin::after { content: ''; position: absolute; left: 5px; top: 0; bottom: 0; width: 3px; border-radius: 2px; background: var(--line); opacity: 0; transition: opacity 120ms; }
+.cue:hover > .margin::after, .cue.dragged > .margin::after { opacity: 1; }
+.cue.dragged { background: var(--shade); }
+.cue.before { box-shadow: 0 -3px 0 0 var(--ink); } .cue.after { box-shadow: 0 3px 0 0 var(--ink); }
 .cue + .cue { margin-top: 10px; padding-top: 8px; border-top: 1px dotted var(--rules); }
 </style>

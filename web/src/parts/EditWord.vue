@@ -146,6 +146,7 @@ defineExpose({ begin })
     <textarea v-if="open && kind === 'long'" ref="field" v-model="draft" rows="3" :aria-label="label" @keydown="onKey" @blur="leave" @input="emit('live', draft)" />
     <input v-else-if="open && kind !== 'choice'" ref="field" v-model="draft" :style="{ width }" :aria-label="label" :inputmode="kind === 'number' ? 'decimal' : 'text'" @keydown="onKey" @blur="leave" @input="emit('live', draft)" />
     <span v-else-if="open" class="choices">
+      <span v-if="$slots.more" class="more" @pointerdown.prevent><slot name="more" :close="() => (open = false)" /></span>
       <input ref="field" v-model="draft" class="seek" role="combobox" :aria-label="label" aria-expanded="true" :aria-controls="list" placeholder="type, or point at it" @keydown="onKey" @blur="leave" @input="active = 0" />
       <span :id="list" role="listbox" class="options" :aria-label="label">
         <button v-for="(choice, i) in shown" :key="choice.value" role="option" tabindex="-1" :aria-selected="i === active" :class="{ active: i === active }" @pointerdown.prevent="pick(choice)">{{ choice.label }}</button>
@@ -157,9 +158,9 @@ defineExpose({ begin })
 </template>
 
 <style scoped>
-.own-mark { position: absolute; left: -12px; width: 4px; height: 1.25em; margin-top: 0.3em; border-radius: 2px; background: var(--teal); }
+.own-mark { position: absolute; left: -12px; width: 4px; height: 1.25em; margin-top: 0.3em; border-radius: 2px; background: var(--ink); }
 .own-mark::after { content: ''; position: absolute; inset: -2px -6px; }
-.own-line { display: block; font-size: 13px; color: var(--pencil); border-left: 3px solid var(--teal); padding-left: 8px; margin: 2px 0 4px; }
+.own-line { display: block; font-size: 13px; color: var(--pencil); border-left: 3px solid var(--ink); padding-left: 8px; margin: 2px 0 4px; }
 .own-line .link { margin-left: 8px; }
 .number { cursor: ew-resize; }
 input, textarea { font: inherit; border: 0; border-bottom: 2px solid var(--ink); background: var(--page); outline: none; padding: 0; color: var(--ink); }
@@ -167,6 +168,7 @@ textarea { width: 100%; resize: vertical; border: 1.5px solid var(--ink); border
 .choices { display: block; margin: 2px 0 4px; padding: 4px 8px; border-left: 3px solid var(--ink); background: var(--page); line-height: 1.6; }
 .seek { width: 16ch; margin-right: 8px; }
 .options { display: inline; }
+.more { display: block; font-size: 13px; }
 .options button { margin-right: 10px; padding: 0 2px; white-space: nowrap; color: var(--pencil); }
 .options button.active { color: var(--ink); font-weight: 650; box-shadow: inset 0 -2px var(--ink); }
 .options button:hover { background: var(--shade); }

@@ -5,7 +5,7 @@ const props = defineProps<{ place: string }>()
 defineEmits<{ close: [] }>()
 const EVERYWHERE: [string, string][] = [['Ctrl Enter', 'walk, and come back'], ['/', 'find'], ['Ctrl Z', 'undo'], ['Ctrl Shift Z', 'redo'], ['?', 'these keys']]
 const HERE: Record<string, [string, string][]> = {
-  plan: [['double-click', 'place something that works'], ['letters', 'the same, with nothing selected'], ['W', 'draw walls and areas'], ['M', 'measure'], ['Shift drag', 'select several'], ['Ctrl click', 'one more, one less'], ['Ctrl drag', 'drag a copy out'], ['arrows', 'nudge by 0.25 m, with Shift by 0.05 m'], ['[ ]', 'turn by 15°'], ['Ctrl D', 'duplicate'], ['Delete', 'delete'], ['+ −', 'zoom'], ['0', 'all of the level'], ['Ctrl E', 'a cue as text, and back']],
+  plan: [['double-click', 'place something that works'], ['letters', 'the same, with nothing selected'], ['W', 'draw walls and areas'], ['M', 'measure'], ['Shift drag', 'select several'], ['Ctrl click', 'one more, one less'], ['Ctrl drag', 'drag a copy out'], ['arrows', 'nudge by 0.25 m, with Shift by 0.05 m'], ['[ ]', 'turn by 15°'], ['Ctrl D', 'duplicate'], ['Delete', 'delete'], ['+ −', 'zoom'], ['0', 'all of the level'], ['Ctrl E', 'a cue as text, and back'], ['Alt ↑ ↓', 'a need or step earlier, later'], ['Ctrl C X V', 'copy, cut, paste a need or step'], ['Alt Shift ↑ ↓', 'a cue earlier, later']],
   quests: [['N', 'new quest'], ['B', 'new bead after this one'], ['Alt ← →', 'move the bead']],
   dialogue: [['Ctrl Enter', 'walk'], ['O', 'new opener'], ['R', 'new reply to this line']],
   items: [['N', 'new item'], ['F', 'new fact']],

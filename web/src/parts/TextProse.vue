@@ -1,10 +1,14 @@
 <script setup lang="ts">
+import { useWindowSize } from '@vueuse/core'
 import { computed, nextTick, ref } from 'vue'
 import { answered, api, type Problem, type Schemas } from '@/api/client'
 import { problemsOf, useBook } from '@/stores/book'
 import type { Choice } from './choices'
 import CueText from './CueText.vue'
 import EditWord from './EditWord.vue'
+import { useMovingPieces, type Run } from './moving'
+import type { TextPlace } from './pieces'
+import PieceActions from './PieceActions.vue'
 import Problems from './Problems.vue'
 
 /** A cue text of a record as prose; one at a time as text. Every change is a span of the text put anew. */
@@ -27,18 +31,19 @@ const tokens = computed(() => props.reading?.tokens ?? [])
 const shownProblems = computed(() => [...wrong.value, ...(props.reading?.draft_problems ?? []), ...(props.reading?.problems ?? [])])
 const base = computed(() => props.reading?.text ?? '')
 
-async function save(text: string, openHole = false): Promise<void> {
+/** Keeps a text. A draft goes only when it was typed into a text that can be read; a changed word lets it be. */
+async function save(text: string, openHole = false, name = '', typed = false): Promise<void> {
   try {
     wrong.value = []
     const values: Record<string, string> = { [props.field]: text }
-    if (props.start === 'cue') values.draft = ''
-    await book.set(props.record, values)
+    if (typed && props.start === 'cue') values.draft = ''
+    await book.set(props.record, values, name)
     typing.value = false
     if (openHole) await focusHole()
   } catch (error) {
     wrong.value = problemsOf(error)
     book.refusal = null
-    if (props.start !== 'cue') return
+    if (props.start !== 'cue' || !typed) return
     await book.set(props.record, { draft: text }, 'Typed a draft of a cue')
     wrong.value = []
     typing.value = false
@@ -72,10 +77,8 @@ async function optionsFor(token: Schemas['TokenShape']): Promise<Choice[]> {
   const found = answered<Schemas['OptionShape'][]>(
     await api.POST('/api/projects/{project}/options', { params: { path: { project: book.project } }, body: { text: base.value, at: token.start, start: props.start, this: props.self } }),
   )
-  const removable = ['need', 'step'].includes(token.slot)
-  return [...found, ...(removable ? [{ value: REMOVE, label: `remove this ${token.slot}` }] : [])]
+  return found
 }
-const REMOVE = '\u0000remove'
 const MOST_FRAMES = 180
 const MOVED_ON: Problem = { code: 'changed_since', message: 'This was changed in the meantime, so the word was not put in.', fix: 'Look at it as it is now and choose again.', path: '' }
 function change(token: Schemas['TokenShape'], value: string): void {
@@ -83,17 +86,7 @@ function change(token: Schemas['TokenShape'], value: string): void {
     wrong.value = [MOVED_ON]
     return
   }
-  void save(value === REMOVE ? without(token) : replaced(token, value), value.includes('?'))
-}
-/** The text without a whole need or step, and without what joined it. */
-function without(token: Schemas['TokenShape']): string {
-  const before = base.value.slice(0, token.start)
-  const after = base.value.slice(token.end)
-  if (token.slot === 'step') return before.replace(/\n?[ ]*$/, '') + after
-  const orElse = after.replace(/^ or else (say "(\\.|[^"\\])*"|[^\n]*)/, '')
-  if (/and $/.test(before)) return before.replace(/\s*and $/, '') + orElse
-  if (/^\s*and /.test(orElse)) return before + orElse.replace(/^\s*and /, '')
-  return before.replace(/\n?only if $/, '') + orElse
+  void save(replaced(token, value), value.includes('?'))
 }
 async function add(what: string): Promise<void> {
   if (!(await fresh())) return
@@ -106,7 +99,31 @@ async function addPlain(): Promise<void> {
   const hole = props.start === 'needs' ? (base.value ? `${base.value}\n  and ?` : '?') : base.value ? `${base.value}\n?` : '?'
   await save(hole, true)
 }
+// --- needs and steps as pieces that can be moved, copied and taken out
+const place = computed<TextPlace>(() => ({ record: props.record, field: props.field, start: props.start }))
+/** Tokens that follow one another and belong to one piece, or to none. */
+const runs = computed(() => {
+  const found: Run[] = []
+  for (const token of tokens.value) {
+    const last = found.at(-1)
+    if (last && last.piece === token.piece) last.tokens.push(token)
+    else found.push({ piece: token.piece, tokens: [token] })
+  }
+  return found
+})
+const { width: roomRight } = useWindowSize()
+const { pieces, landed, take, shift, remove, copy, cut, paste, onPieceKey } = useMovingPieces({
+  root: () => root.value,
+  place: () => place.value,
+  text: () => base.value,
+  runs: () => runs.value,
+  fresh,
+  save: (text, name) => save(text, false, name),
+  refused: (error) => (wrong.value = problemsOf(error)),
+})
+
 function onKey(event: KeyboardEvent): void {
+  if (onPieceKey(event)) return
   if (event.ctrlKey && event.key.toLowerCase() === 'e') {
     event.preventDefault()
     event.stopPropagation()
@@ -117,13 +134,13 @@ defineExpose({ type: () => (typing.value = true), focusHole })
 </script>
 
 <template>
-  <div ref="root" class="text-prose" @keydown="onKey">
-    <CueText v-if="typing" :text="draft || base" :start="start" :self="self" :label="label" @done="save" @cancel="typing = false" />
+  <div ref="root" class="text-prose" :data-record="record" :data-field="field" :data-start="start" @keydown="onKey">
+    <CueText v-if="typing" :text="draft || base" :start="start" :self="self" :label="label" @done="(text) => save(text, false, '', true)" @cancel="typing = false" />
     <p v-else class="measure prose">
       <span v-if="!reading" class="quiet" data-unread>… </span><span v-else-if="!tokens.length" class="quiet">{{ empty ?? 'Nothing yet.' }} </span>
-      <template v-for="(token, i) in tokens" :key="i">
-        <template v-if="token.slot && token.text.trim()">{{ token.text.startsWith(' ') ? ' ' : '' }}<EditWord :text="token.text.trim()" :label="token.slot === 'word' ? 'name' : token.slot" :kind="kindOf(token.slot)" :value="token.value" :look="token.role === 'step' ? 'step' : token.role === 'need' ? 'need' : ''" :choices="() => optionsFor(token)" :step="token.slot === 'metres' ? 0.25 : 1" :min="token.slot === 'metres' ? -100 : 0" @change="(v) => change(token, v)" />{{ token.text.endsWith(' ') ? ' ' : '' }}</template><span v-else :class="`role-${token.role}`">{{ token.text }}</span>
-      </template>
+      <span v-for="(run, r) in runs" :key="r" :data-piece="run.piece || undefined" :class="landed[r]" @pointerdown="(e) => take(e, run.piece)"><template v-for="(token, i) in run.tokens" :key="i">
+        <template v-if="token.slot && token.text.trim()">{{ token.text.startsWith(' ') ? ' ' : '' }}<EditWord :text="token.text.trim()" :label="token.slot === 'word' ? 'name' : token.slot" :kind="kindOf(token.slot)" :value="token.value" :look="token.role === 'step' ? 'step' : token.role === 'need' ? 'need' : ''" :choices="() => optionsFor(token)" :step="token.slot === 'metres' ? 0.25 : 1" :min="token.slot === 'metres' ? -100 : 0" @change="(v) => change(token, v)"><template v-if="['need', 'step'].includes(token.slot)" #more="{ close }"><PieceActions :what="token.slot" :copied="pieces.copied.value" @earlier="(close(), shift(run.piece, -1))" @later="(close(), shift(run.piece, 1))" @copy="(close(), copy(run.piece))" @cut="(close(), cut(run.piece))" @paste="(close(), paste(pieces.copied.value, run.piece))" @remove="(close(), remove(run.piece))" /></template></EditWord>{{ token.text.endsWith(' ') ? ' ' : '' }}</template><span v-else :class="`role-${token.role}`">{{ token.text }}</span>
+      </template></span>
     </p>
     <p v-if="!typing && reading" class="small quiet adds">
       <template v-if="start === 'cue'"><button v-for="insert in reading?.inserts ?? []" :key="insert.what" class="link" @click="add(insert.what)">+ {{ insert.what }}</button></template>
@@ -136,11 +153,16 @@ defineExpose({ type: () => (typing.value = true), focusHole })
       <pre class="mono draft">{{ draft }}</pre>
     </template>
     <Problems :problems="shownProblems" />
+    <Teleport v-if="pieces.held.value?.record === record && pieces.held.value.field === field" to="body"><span class="carried" :class="{ nowhere: !pieces.landing.value }" :style="{ left: `${Math.min(pieces.held.value.x + 14, roomRight - 350)}px`, top: `${pieces.held.value.y + 12}px` }">{{ pieces.held.value.words }}</span></Teleport>
   </div>
 </template>
 
 <style scoped>
 .prose { line-height: 1.85; }
+.drop-before { box-shadow: -3px 0 0 var(--ink); }
+.drop-after { box-shadow: 3px 0 0 var(--ink); }
+.carried { position: fixed; z-index: 60; pointer-events: none; max-width: 340px; padding: 2px 10px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; background: var(--page); border: 1.5px solid var(--ink); border-radius: 5px; box-shadow: 0 6px 20px #22303c33; }
+.carried.nowhere { border-style: dashed; color: var(--pencil); }
 .adds { display: flex; flex-wrap: wrap; gap: 0 12px; white-space: nowrap; opacity: 1; margin-top: 1px; }
 .draft { font-size: 12.5px; background: var(--shade); padding: 4px 8px; border-radius: 4px; margin: 2px 0; white-space: pre-wrap; }
 </style>

@@ -11,7 +11,7 @@ export interface Hit {
 
 const MOST = 14
 
-/** Objects, quests, stages, lines, items, facts and cues whose name, key or text holds what was typed. */
+/** Objects, kinds, quests, stages, lines, items, facts and cues whose name, key or text holds what was typed. */
 export function found(rows: Row[], typed: string): Hit[] {
   const wanted = typed.trim().toLowerCase()
   if (!wanted) return []
@@ -39,6 +39,7 @@ function hitOf(row: Row, byId: Map<number, Row>): Hit | null {
   switch (row.type) {
     case 'object':
       return { ...base, name: row.values.name, what: 'object', place: 'plan', selected: row.key }
+    case 'kind':
     case 'exit':
     case 'level':
       return { ...base, name: row.values.name, what: row.type, place: 'plan', selected: row.key }
@@ -60,7 +61,7 @@ function hitOf(row: Row, byId: Map<number, Row>): Hit | null {
     case 'sound':
       return { ...base, name: row.values.name, what: row.type, place: 'items', selected: row.key }
     case 'cue':
-      if (owner?.type !== 'object') return null
+      if (owner?.type !== 'object' && owner?.type !== 'kind') return null
       return { ...base, name: owner.values.name, what: `cue: ${row.values.text.split('\n').slice(0, 2).join(' ')}`, place: 'plan', selected: owner.key }
     default:
       return null

@@ -5,6 +5,7 @@ import EditWord from '@/parts/EditWord.vue'
 import SectionHead from '@/parts/SectionHead.vue'
 import { asChoices } from '@/parts/choices'
 import CueList from '@/page/CueList.vue'
+import UseList from '@/page/UseList.vue'
 import { useBook } from '@/stores/book'
 import DeleteLine from '@/page/DeleteLine.vue'
 import CornerList from './CornerList.vue'
@@ -44,5 +45,6 @@ function set(values: Record<string, unknown>): void {
   </SectionHead>
   <CornerList :points="area.values.outline" :least="3" @change="(outline) => set({ outline })" />
   <CueList :owner="area.id" :self="''" :cues="book.of('cue', area.id)" :reading="reading" title="What happens" :fresh="`when entered ${area.key}\nthen\n  ?`" />
+  <SectionHead title="Where it is used" :note="reading ? String(reading.uses.length) : ''" remember="area-uses"><UseList v-if="reading" :uses="reading.uses" empty="No cue, quest or ledge names it." /></SectionHead>
   <DeleteLine @remove="(clean) => $emit('remove', clean)" />
 </template>

@@ -3,6 +3,7 @@ import type { RowOf, Schemas } from '@/api/client'
 import CueList from '@/page/CueList.vue'
 import DeleteLine from '@/page/DeleteLine.vue'
 import { useQuietly } from '@/page/quietly'
+import UseList from '@/page/UseList.vue'
 import EditWord from '@/parts/EditWord.vue'
 import SectionHead from '@/parts/SectionHead.vue'
 import { useBook } from '@/stores/book'
@@ -28,5 +29,6 @@ function set(values: Record<string, unknown>): void {
     <p v-if="!book.of('exit', level.id).length" class="quiet">No way leads out of it.</p>
   </SectionHead>
   <CueList :owner="level.id" :self="''" :cues="book.of('cue', level.id)" :reading="reading" title="What happens" :fresh="'when started\nthen\n  ?'" />
+  <SectionHead title="Where it is used" :note="reading ? String(reading.uses.length) : ''" remember="level-uses"><UseList v-if="reading" :uses="reading.uses" empty="No cue, quest or exit names it." /></SectionHead>
   <DeleteLine @remove="(clean) => $emit('remove', clean)" />
 </template>

@@ -41,6 +41,10 @@ function own(path: string, value: unknown, done = true): void {
 function words(path: string): string {
   return `the ${pathWords(path)}`
 }
+function addButton(path: string, buttons: unknown[], text: string): void {
+  const own = { ...row.value.values.own, [path]: buttons }
+  void quietly(book.edit([{ do: 'set', id: row.value.id, values: { own } as never }, { do: 'add', type: 'cue', owner: row.value.id, values: { text } }], 'Added a button'))
+}
 function back(path: string): void {
   const { [path]: _gone, ...rest } = row.value.values.own
   void _gone
@@ -117,12 +121,12 @@ function stageName(quest: string, stage: string): string {
       </p>
       <UseList v-if="usesShown" class="small" :uses="uses" empty="Nothing else names it." />
     </div>
-    <p class="quiet small right-side">{{ ownPaths.length ? `${ownPaths.length} ${ownPaths.length === 1 ? 'value' : 'values'}` : 'all values' }}<br />{{ ownPaths.length ? 'of its own' : 'of its kind' }}</p>
+    <p class="quiet small right-side">{{ ownPaths.length ? `${ownPaths.length} ${ownPaths.length === 1 ? 'value' : 'values'}` : 'all values' }}<br /><template v-if="ownPaths.length">of its own</template><router-link v-if="one.kind" class="link" title="The page of its kind" :to="{ name: 'plan', params: { selected: one.kind.key } }">{{ ownPaths.length ? ', see its kind' : 'of its kind' }}</router-link><template v-else-if="!ownPaths.length">as usual</template></p>
   </header>
   <SectionHead v-if="reading?.carried.length" title="Carried over" :note="`${reading.carried.length} to look at`" remember="carried">
     <ul class="own carried"><li v-for="one2 in reading.carried" :key="one2.key"><span>{{ one2.text }}</span> <button class="link small" @click="answer(one2.key)">right as it is</button> <button class="link small" @click="change(one2.key)">change</button> <button class="link small" @click="clear(one2.key)">clear</button></li></ul>
   </SectionHead>
-  <PromptSection :one="one" :live="live" @own="own" />
+  <PromptSection :one="one" :live="live" @own="own" @button="addButton" />
   <BodySection :one="one" @own="own" @row="(v) => quietly(book.set(row.id, v))" />
   <StatesSection :one="one" :now="live?.state ?? ''" @own="own" @show="(from, to) => emit('show', from, to)" @rename="renameState" @drop="dropState" />
   <CueList :owner="row.id" :self="row.key" :cues="book.of('cue', row.id)" :kind-cues="kindCues" :off="row.values.cues_off" @replace="replaceCue" @off="(key, now) => quietly(book.set(row.id, { cues_off: now ? [...row.values.cues_off, key] : row.values.cues_off.filter((k) => k !== key) }, now ? 'Switched a cue of the kind off' : 'Switched a cue of the kind on'))" :kind-name="one.kind?.values.name" :kind-uses="alike" :reading="reading" title="What happens" :fresh="'when used\nthen\n  ?'" />

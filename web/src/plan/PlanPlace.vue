@@ -15,6 +15,7 @@ import { useDrawing } from './drawing'
 import ExitPage from './ExitPage.vue'
 import type { Point } from './geometry'
 import GroupPage from './GroupPage.vue'
+import KindPage from './KindPage.vue'
 import LevelPage from './LevelPage.vue'
 import LevelTabs from './LevelTabs.vue'
 import { useMeasuring } from './measuring'
@@ -52,8 +53,10 @@ const walls = computed(() => (level.value ? book.of('wall', level.value.id) : []
 const exits = computed(() => (level.value ? book.of('exit', level.value.id) : []))
 const objects = computed(() => (level.value ? book.of('object', level.value.id).map((o) => placed(o, kinds.value)) : []))
 const chosen = computed(() => objects.value.find((o) => o.row.key === selected.value))
+/** What is shown as selected with a kind: whatever here is placed from it. */
+const alike = computed(() => new Set(objects.value.filter((o) => o.kind && o.kind.id === row.value?.id).map((o) => o.row.key)))
 const several = computed(() => objects.value.filter((o) => group.value.has(o.row.key)))
-const { reading } = usePageReading(() => (row.value && ['object', 'area', 'level', 'exit', 'wall'].includes(row.value.type) ? row.value.id : undefined))
+const { reading } = usePageReading(() => (row.value && ['object', 'area', 'level', 'exit', 'wall', 'kind'].includes(row.value.type) ? row.value.id : undefined))
 const touching = computed(() => [...new Set((reading.value?.touches ?? []).map((t) => t.quest))])
 const edits = usePlanEdits({ level: () => level.value, objects: () => objects.value, chosen: () => chosen.value, group: () => several.value, select: choose })
 
@@ -103,6 +106,11 @@ async function place(what: { kind: string; starter: string }): Promise<void> {
   } catch (error) {
     if (!(error instanceof RefusedError)) throw error
   }
+}
+function placeInTheMiddle(kind: string): void {
+  if (!drawing.value) return
+  adding.value = { ...drawing.value.middle(), begun: '' }
+  void place({ kind, starter: '' })
 }
 /** An exit's end dropped on the name of another level leads to where that level starts. */
 function leadAway(id: number, event: PointerEvent): void {
@@ -164,7 +172,7 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
   <Spread>
     <template #left>
       <LevelTabs v-if="level" :level="level" @choose="toLevel" @page="(k) => choose(k)" />
-      <PlanDrawing v-if="level" :key="level.id" ref="drawing" :level="level" :areas="areas" :walls="walls" :exits="exits" :objects="objects" :selected="selected" :group="group" :overlaps="overlaps" :drawing="draft" :measure="measure" :live="live.reading" :as-if="live.on" :shown="shown" @select="choose" @marquee="frame" @floor="addAt" @move="(k, by, done, copy) => quietly(edits.move(k, by, done, copy))" @own="(path, value, done) => quietly(edits.own(path, value, done))" @row="set" @away="leadAway" @point="(at) => quietly(point(at, book.project, level!.key))" @start="(at) => quietly(book.set(level!.id, { start_x_m: at.x, start_y_m: at.y }, 'Moved the player start'))" />
+      <PlanDrawing v-if="level" :key="level.id" ref="drawing" :level="level" :areas="areas" :walls="walls" :exits="exits" :objects="objects" :selected="selected" :group="row?.type === 'kind' ? alike : group" :overlaps="overlaps" :drawing="draft" :measure="measure" :live="live.reading" :as-if="live.on" :shown="shown" @select="choose" @marquee="frame" @floor="addAt" @move="(k, by, done, copy) => quietly(edits.move(k, by, done, copy))" @own="(path, value, done) => quietly(edits.own(path, value, done))" @row="set" @away="leadAway" @point="(at) => quietly(point(at, book.project, level!.key))" @start="(at) => quietly(book.set(level!.id, { start_x_m: at.x, start_y_m: at.y }, 'Moved the player start'))" />
       <ThreadShelf :touching="touching" />
       <AddList v-if="adding" :kinds="book.of('kind')" :starters="starters" :begun="adding.begun" :x="adding.screen.x" :y="adding.screen.y" @place="place" @close="adding = null" />
     </template>
@@ -173,6 +181,7 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
     <AreaPage v-else-if="row?.type === 'area'" :key="`a${row.id}`" :area="row" :areas="areas" :reading="reading" @remove="remove" />
     <WallPage v-else-if="row?.type === 'wall'" :key="`w${row.id}`" :wall="row" @remove="remove" />
     <ExitPage v-else-if="row?.type === 'exit'" :key="`e${row.id}`" :exit="row" :reading="reading" @set="(v) => setExits(row as RowOf<'exit'>, v)" @remove="remove" />
+    <KindPage v-else-if="row?.type === 'kind'" :key="`k${row.id}`" :kind="row" :reading="reading" @remove="remove" @place="placeInTheMiddle" />
     <LevelPage v-else-if="row?.type === 'level'" :key="`l${row.id}`" :level="row" :reading="reading" @remove="remove" @exit="quietly(edits.addExit().then(choose))" />
     <RunningOrder v-else-if="level" :level="level" :areas="areas" :objects="objects" :live="live.reading" @select="choose" />
   </Spread>

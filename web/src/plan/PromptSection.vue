@@ -6,15 +6,13 @@ import EditWord from '@/parts/EditWord.vue'
 import PromptPicture from '@/parts/PromptPicture.vue'
 import SectionHead from '@/parts/SectionHead.vue'
 import { asChoices } from '@/parts/choices'
-import { useQuietly } from '@/page/quietly'
 import { useBook } from '@/stores/book'
-import type { Placed } from './designs'
+import type { Subject } from './designs'
 
 /** The prompts of an object: each as the player sees it, with its reach in words. */
-const props = defineProps<{ one: Placed; live: Schemas['LiveObject'] | undefined }>()
-const emit = defineEmits<{ own: [path: string, value: unknown, done?: boolean] }>()
+const props = defineProps<{ one: Subject; live: Schemas['LiveObject'] | undefined }>()
+const emit = defineEmits<{ own: [path: string, value: unknown, done?: boolean]; button: [path: string, buttons: unknown[], text: string] }>()
 const book = useBook()
-const { quietly } = useQuietly()
 const chosen = ref(0)
 
 const reach = computed(() => props.one.design.reach)
@@ -33,14 +31,13 @@ function number(path: string, value: string, done: boolean): void {
   const parsed = Number(value)
   if (Number.isFinite(parsed)) emit('own', path, parsed, done)
 }
-/** A button and the cue that waits for it; the cue is written on the object, so that it works at once. */
+/** A button and the cue that waits for it, so that it works at once. */
 function addButton(): void {
   if (!prompt.value) return
   let n = prompt.value.buttons.length + 1
   while (prompts.value.some((p) => p.buttons.some((b) => b.key === `button_${n}`))) n++
-  const own = { ...props.one.row.values.own, [`prompts.${prompt.value.key}.buttons`]: [...prompt.value.buttons, { key: `button_${n}`, wording: `Button ${n}` }] }
-  const text = `when chosen button_${n}\nthen\n  say "Button ${n}."`
-  void quietly(book.edit([{ do: 'set', id: props.one.row.id, values: { own } as never }, { do: 'add', type: 'cue', owner: props.one.row.id, values: { text } }], 'Added a button'))
+  const buttons = [...prompt.value.buttons, { key: `button_${n}`, wording: `Button ${n}` }]
+  emit('button', `prompts.${prompt.value.key}.buttons`, buttons, `when chosen button_${n}\nthen\n  say "Button ${n}."`)
 }
 function setButton(i: number, wording: string): void {
   put('buttons', prompt.value?.buttons.map((b, n) => (n === i ? { ...b, wording } : b)))
@@ -70,7 +67,7 @@ const stateWords = computed(() => {
   return names.length ? names.join(' or ') : 'in any state'
 })
 const stateChoices = computed(() => [{ value: '', label: 'in any state' }, ...props.one.design.states.map((s) => ({ value: s.key, label: s.name }))])
-const plainWording = computed(() => (prompt.value?.wording ?? '').replaceAll('{object}', props.one.row.values.name).replaceAll('{control}', cap.value))
+const plainWording = computed(() => (prompt.value?.wording ?? '').replaceAll('{object}', (props.one.row ?? props.one.kind)?.values.name ?? '').replaceAll('{control}', cap.value))
 </script>
 
 <template>

@@ -4,10 +4,10 @@ import EditWord from '@/parts/EditWord.vue'
 import SectionHead from '@/parts/SectionHead.vue'
 import { asChoices } from '@/parts/choices'
 import { ICON_NAMES } from '@/theme/icons'
-import type { Placed, State } from './designs'
+import type { State, Subject } from './designs'
 
 /** The states as one strip of boxes with the motion written between them. */
-const props = defineProps<{ one: Placed; now: string }>()
+const props = defineProps<{ one: Subject; now: string }>()
 const emit = defineEmits<{ own: [path: string, value: unknown, done?: boolean]; show: [from: string, to: string]; rename: [from: string, to: string, name: string]; drop: [state: string] }>()
 const states = computed(() => props.one.design.states)
 const motion = computed(() => props.one.design.motion)
@@ -49,7 +49,7 @@ const EITHER = (on: string, off: string): { value: string; label: string }[] => 
     <template #note><button class="link" @click="add">+ state</button></template>
     <div class="strip">
       <template v-for="(state, i) in states" :key="state.key">
-        <span v-if="i > 0" class="motion small quiet"><button class="show" :aria-label="`Show the way from ${states[i - 1]!.name} to ${state.name} on the plan`" title="show it on the plan" @click="emit('show', states[i - 1]!.key, state.key)">▷</button> {{ between(states[i - 1]!, state) }}<template v-if="motion.seconds"> in <EditWord path="motion.seconds" :text="`${motion.seconds} s`" label="motion seconds" kind="number" :value="motion.seconds" :min="0" :max="600" @change="(v) => number('motion.seconds', v)" />, <EditWord path="motion.easing" :text="motion.easing" label="easing" kind="choice" :choices="[{ value: 'smooth', label: 'smooth' }, { value: 'even', label: 'even' }]" @change="(v) => emit('own', 'motion.easing', v)" /></template><template v-else>{{ ' ' }}<EditWord path="motion.seconds" text="at once" label="motion seconds" kind="number" :value="0" :min="0" @change="(v) => number('motion.seconds', v)" /></template></span>
+        <span v-if="i > 0" class="motion small quiet"><button v-if="one.row" class="show" :aria-label="`Show the way from ${states[i - 1]!.name} to ${state.name} on the plan`" title="show it on the plan" @click="emit('show', states[i - 1]!.key, state.key)">▷</button> {{ between(states[i - 1]!, state) }}<template v-if="motion.seconds"> in <EditWord path="motion.seconds" :text="`${motion.seconds} s`" label="motion seconds" kind="number" :value="motion.seconds" :min="0" :max="600" @change="(v) => number('motion.seconds', v)" />, <EditWord path="motion.easing" :text="motion.easing" label="easing" kind="choice" :choices="[{ value: 'smooth', label: 'smooth' }, { value: 'even', label: 'even' }]" @change="(v) => emit('own', 'motion.easing', v)" /></template><template v-else>{{ ' ' }}<EditWord path="motion.seconds" text="at once" label="motion seconds" kind="number" :value="0" :min="0" @change="(v) => number('motion.seconds', v)" /></template></span>
         <button class="state" :class="{ now: state.key === now, chosen: state.key === chosen }" :aria-pressed="state.key === chosen" @click="chosen = chosen === state.key ? '' : state.key">{{ state.name }}</button>
       </template>
     </div>

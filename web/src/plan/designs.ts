@@ -10,6 +10,13 @@ export interface Placed {
   design: Design
 }
 
+/** What a page speaks of: an object where it stands, or a kind by itself, which stands nowhere. */
+export interface Subject {
+  row?: RowOf<'object'>
+  kind: RowOf<'kind'> | undefined
+  design: Design
+}
+
 type Plain = Record<string, unknown>
 
 const PLAIN: Design = {

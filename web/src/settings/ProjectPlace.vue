@@ -36,9 +36,6 @@ function levels(text: string): void {
   set({ experience_levels: [...new Set(found)].sort((a, b) => a - b) }, 'Changed the levels of experience')
 }
 const kinds = computed(() => book.of('kind').map((k) => ({ row: k, uses: book.of('object').filter((o) => o.values.kind === k.key) })))
-async function removeKind(id: number): Promise<void> {
-  await quietly(book.edit([{ do: 'remove', id }]))
-}
 async function fileIn(event: Event): Promise<void> {
   const field = event.target as HTMLInputElement
   const file = field.files?.[0]
@@ -73,9 +70,9 @@ async function fileIn(event: Event): Promise<void> {
     <div class="column">
       <SectionHead title="Kinds" :note="String(kinds.length)" remember="project-kinds">
         <ul>
-          <li v-for="k in kinds" :key="k.row.id"><EditWord :text="k.row.values.name" label="kind name" kind="text" @change="(t) => quietly(book.set(k.row.id, { name: t }))" /> <EditWord class="mono small" :text="k.row.key" label="name in cues" kind="text" @change="(t) => quietly(book.edit([{ do: 'set', id: k.row.id, key: t }]))" /> <span class="quiet small">{{ k.uses.length ? '' : 'placed nowhere' }}<template v-for="(o, i) in k.uses.slice(0, 3)" :key="o.id">{{ i ? ', ' : '' }}<router-link class="link" :to="{ name: 'plan', params: { selected: o.key } }">{{ o.values.name }}</router-link></template>{{ k.uses.length > 3 ? ` and ${k.uses.length - 3} more` : '' }}</span> <button v-if="!k.uses.length" class="link small" @click="removeKind(k.row.id)">delete</button></li>
+          <li v-for="k in kinds" :key="k.row.id"><EditWord :text="k.row.values.name" label="kind name" kind="text" @change="(t) => quietly(book.set(k.row.id, { name: t }))" /> <router-link class="link mono small" title="The page of this kind" :to="{ name: 'plan', params: { selected: k.row.key } }">{{ k.row.key }}</router-link> <span class="quiet small">{{ k.uses.length ? '' : 'not placed' }}<template v-for="(o, i) in k.uses.slice(0, 3)" :key="o.id">{{ i ? ', ' : '' }}<router-link class="link" :to="{ name: 'plan', params: { selected: o.key } }">{{ o.values.name }}</router-link></template>{{ k.uses.length > 3 ? ` and ${k.uses.length - 3} more` : '' }}</span></li>
         </ul>
-        <p class="quiet small">A kind is changed on the page of any object placed from it, with <i>make it the kind’s</i>.</p>
+        <p class="quiet small">A kind is changed on its own page, or from any object placed from it with <i>make it the kind’s</i>.</p>
       </SectionHead>
       <SectionHead title="File" remember="project-file">
         <p class="measure"><a class="link" :href="`/api/projects/${book.project}/file`" download>The project file</a>: everything as one readable document. <a class="link" :href="`/api/projects/${book.project}/package`" download>With its sounds</a>: the same and every sound, as one zip.</p>

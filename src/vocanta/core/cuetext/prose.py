@@ -21,6 +21,7 @@ class Token:
     """A piece of prose. `role` is plain, moment, need or step; `slot` says how it can be changed, empty for not at all:
 
     `word` a name, `number`, `seconds`, `metres`, `wording`, `need` or `step` a whole phrase by its first word, `moment`.
+    `piece` is the place of the need or step that it belongs to, as `rearranging` counts them; empty between them.
     """
 
     text: str
@@ -29,6 +30,7 @@ class Token:
     start: int = 0
     end: int = 0
     value: str = ""
+    piece: str = ""
 
     def as_data(self) -> dict[str, Any]:
         """The token as plain data."""
@@ -51,30 +53,34 @@ class _Prose:
         self.naming = naming
         self.tokens: list[Token] = []
         self.role = "plain"
+        self.piece = ""
+
+    def _add(self, text: str, slot: str = "", span: n.Span = n.NOWHERE, value: str = "") -> None:
+        self.tokens.append(Token(text, self.role, slot, *span, value, self.piece))
 
     def plain(self, text: str) -> None:
-        self.tokens.append(Token(text, "plain"))
+        self.tokens.append(Token(text, "plain", piece=self.piece))
 
     def lead(self, text: str, slot: str, span: n.Span) -> None:
         """The first word of a phrase: changing it changes the phrase."""
-        self.tokens.append(Token(text, self.role, slot, *span))
+        self._add(text, slot, span)
 
     def between(self, text: str) -> None:
-        self.tokens.append(Token(text, self.role))
+        self._add(text)
 
     def word(self, word: n.Word, owner: str = "") -> None:
         shown = "…" if word.is_hole else self.naming(word.text, owner)
-        self.tokens.append(Token(shown, self.role, "word", *word.span, word.text))
+        self._add(shown, "word", word.span, word.text)
 
     def number(self, number: n.Number, unit: str = "") -> None:
         shown = "…" if number.value is None else f"{number.value:g}{unit}"
         value = n.HOLE if number.value is None else f"{number.value:g}"
         slot = {" s": "seconds", " m": "metres"}.get(unit, "number")
-        self.tokens.append(Token(shown, self.role, slot, *number.span, value))
+        self._add(shown, slot, number.span, value)
 
     def wording(self, text: n.Text) -> None:
         shown = "…" if text.value is None else f"“{text.value}”"
-        self.tokens.append(Token(shown, self.role, "wording", *text.span, text.value or ""))
+        self._add(shown, "wording", text.span, text.value or "")
 
 
 def prose_of_cue(cue: n.CueTree, naming: Naming) -> list[Token]:
@@ -85,11 +91,11 @@ def prose_of_cue(cue: n.CueTree, naming: Naming) -> list[Token]:
         p.plain(", only if ")
         _tops(p, cue.tops)
     p.plain(", then " if cue.tops else " then ")
-    _steps(p, cue.steps)
+    _steps(p, cue.steps, "steps")
     p.plain(".")
     if cue.otherwise:
         p.plain(" Otherwise ")
-        _steps(p, cue.otherwise)
+        _steps(p, cue.otherwise, "otherwise")
         p.plain(".")
     if cue.go_on:
         p.plain(" And go on to the next cue.")
@@ -107,7 +113,7 @@ def prose_of_steps(steps: tuple[n.Step, ...], naming: Naming) -> list[Token]:
     """The tokens of steps alone; none without steps."""
     p = _Prose(naming)
     if steps:
-        _steps(p, steps)
+        _steps(p, steps, "steps")
     return p.tokens
 
 
@@ -180,16 +186,19 @@ def _tops(p: _Prose, tops: tuple[n.Top, ...]) -> None:
     for number, top in enumerate(tops):
         if number:
             p.plain(" and ")
-        p.role = "need"
+        p.role, p.piece = "need", f"needs.{number}"
         _need(p, top.need)
         p.role = "plain"
         if top.or_else is not None:
             p.plain(" (or else ")
+            p.piece = f"needs.{number}.else"
             if isinstance(top.or_else, n.Say):
                 p.wording(top.or_else.text)
             else:
                 _one_step(p, top.or_else)
+            p.piece = f"needs.{number}"
             p.plain(")")
+        p.piece = ""
 
 
 def _need(p: _Prose, need: n.Need) -> None:
@@ -198,11 +207,14 @@ def _need(p: _Prose, need: n.Need) -> None:
             p.lead("not ", "need", need.span)
             _need(p, inner)
         case n.And(needs) | n.Or(needs):
+            group = p.piece
             p.between("(")
             for number, member in enumerate(needs):
                 if number:
                     p.between(" and " if isinstance(need, n.And) else " or ")
+                p.piece = f"{group}.{number}"
                 _need(p, member)
+                p.piece = group
             p.between(")")
         case n.Has(item, count, how):
             p.lead("the player has " + ("" if how == "at least" else how + " "), "need", need.span)
@@ -277,13 +289,15 @@ def _sensed(p: _Prose, need: n.Need) -> None:
             p.number(one_in)
 
 
-def _steps(p: _Prose, steps: tuple[n.Step, ...]) -> None:
+def _steps(p: _Prose, steps: tuple[n.Step, ...], part: str) -> None:
     if not steps:
         p.plain("nothing")
     for number, step in enumerate(steps):
         if number:
             p.plain(" and " if number == len(steps) - 1 else ", ")
+        p.piece = f"{part}.{number}"
         _one_step(p, step)
+        p.piece = ""
 
 
 def _one_step(p: _Prose, step: n.Step) -> None:
