@@ -63,6 +63,24 @@ class OnThePlan(Driven):
         self.browser.refresh()
         self.see("[data-level=level_3].here")
 
+    def test_no_name_on_the_plan_stands_on_another_or_on_a_badge(self):
+        self.open_place("plan")
+        self.see(".plan .name", "Vault door")
+        boxes = self.browser.execute_script(
+            "const of = (s) => [...document.querySelectorAll(s)].map((e) => [e.textContent, e.getBoundingClientRect()])"
+            ".map(([says, b]) => ({says, x0: b.left + 1, x1: b.right - 1, y0: b.top + 2, y1: b.bottom - 3}));"
+            "return {names: of('.plan .name, .plan .area-name, .plan .exit text'), badges: of('.plan .disc')}"
+        )
+        names = boxes["names"]
+        self.assertGreater(len(names), 25)
+        meeting = [
+            (a["says"], b["says"])
+            for i, a in enumerate(names)
+            for b in (*names[i + 1 :], *boxes["badges"])
+            if a["x0"] < b["x1"] and b["x0"] < a["x1"] and a["y0"] < b["y1"] and b["y0"] < a["y1"]
+        ]
+        self.assertEqual(meeting, [])
+
     def test_a_swing_is_set_by_its_end_and_a_hinge_by_its_handle(self):
         self.open_place("plan/east_wing_door")
         self.see("article h1", "East wing door")

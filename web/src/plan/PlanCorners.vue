@@ -2,25 +2,18 @@
 import { computed, ref } from 'vue'
 import type { RowOf } from '@/api/client'
 import { snapped, type Point } from './geometry'
+import { cornersOf, exitEndOf, sidesOf } from './handles'
+import type { Label } from './labels'
 import { rounded, track, type WorldAt } from './track'
 
 /** The corners of the selected area or wall, and the end of the selected exit, above everything else on the plan. */
-const props = defineProps<{ level: RowOf<'level'>; row: RowOf<'area'> | RowOf<'wall'> | RowOf<'exit'>; worldAt: WorldAt }>()
+const props = defineProps<{ level: RowOf<'level'>; row: RowOf<'area'> | RowOf<'wall'> | RowOf<'exit'>; labels: Record<string, Label>; worldAt: WorldAt }>()
 const emit = defineEmits<{ row: [values: Record<string, unknown>, done: boolean]; away: [event: PointerEvent] }>()
 
-const points = computed<Point[]>(() => {
-  const list = props.row.type === 'area' ? props.row.values.outline : props.row.type === 'wall' ? props.row.values.points : []
-  return list.map(([x, y]) => ({ x: Number(x), y: Number(y) }))
-})
-const exit = computed(() => (props.row.type === 'exit' ? props.row : null))
+const points = computed<Point[]>(() => (props.row.type === 'exit' ? [] : cornersOf(props.row)))
+const end = computed(() => (props.row.type === 'exit' ? exitEndOf(props.row, props.level.key) : null))
 const held = ref(-1)
-/** Between each two corners the place where another can be put in. */
-const betweens = computed(() =>
-  points.value.slice(0, props.row.type === 'area' ? undefined : -1).map((p, i) => {
-    const q = points.value[(i + 1) % points.value.length] as Point
-    return { i, at: { x: (p.x + q.x) / 2, y: (p.y + q.y) / 2 }, long: Math.hypot(p.x - q.x, p.y - q.y) }
-  }),
-)
+const betweens = computed(() => (props.row.type === 'exit' ? [] : sidesOf(props.row)))
 
 function put(next: Point[], done: boolean): void {
   const list = next.map((p) => [rounded(p.x, 1000), rounded(p.y, 1000)])
@@ -63,10 +56,10 @@ function grabEnd(event: PointerEvent): void {
 
 <template>
   <g class="grab corners">
-    <g v-if="exit" :transform="`translate(${exit.values.to_level === level.key ? exit.values.to_x_m : exit.values.x_m + 1.4} ${exit.values.to_level === level.key ? exit.values.to_y_m : exit.values.y_m - 1})`">
-      <g class="fixed"><circle class="ink-handle" r="6" role="slider" tabindex="-1" aria-label="Where the exit leads: drag it over the plan, or onto the name of another level" aria-valuenow="0" data-handle="exit-end" @pointerdown="grabEnd" /><text class="end-says" x="10" y="4">{{ exit.values.to_level === level.key ? 'leads here' : 'drag to where it leads' }}</text></g>
+    <g v-if="end" :transform="`translate(${end.at.x} ${end.at.y})`">
+      <g class="fixed"><circle class="ink-handle" r="6" role="slider" tabindex="-1" aria-label="Where the exit leads: drag it over the plan, or onto the name of another level" aria-valuenow="0" data-handle="exit-end" @pointerdown="grabEnd" /><text class="end-says" :x="labels[end.key]?.dx" :y="labels[end.key]?.dy" :text-anchor="labels[end.key]?.anchor">{{ end.says }}</text></g>
     </g>
-    <g v-for="b in betweens" :key="`b${b.i}`" :transform="`translate(${b.at.x} ${b.at.y})`"><g class="fixed"><circle class="between" r="4" aria-hidden="true" @pointerdown="(e) => grabBetween(e, b.i, b.at)" /><text class="end-says" x="7" y="-5">{{ rounded(b.long) }} m</text></g></g>
+    <g v-for="b in betweens" :key="`b${b.i}`" :transform="`translate(${b.at.x} ${b.at.y})`"><g class="fixed"><circle class="between" r="4" aria-hidden="true" @pointerdown="(e) => grabBetween(e, b.i, b.at)" /><text class="end-says" :x="labels[b.key]?.dx" :y="labels[b.key]?.dy" :text-anchor="labels[b.key]?.anchor">{{ b.says }}</text></g></g>
     <g v-for="(p, i) in points" :key="i" :transform="`translate(${p.x} ${p.y})`"><rect class="ink-handle fixed" x="-5" y="-5" width="10" height="10" role="slider" tabindex="0" :aria-label="`Corner ${i + 1}`" :aria-valuenow="i" :data-corner="i" @pointerdown="(e) => grabCorner(e, i)" @keydown="(e) => keyCorner(e, i)" /></g>
   </g>
 </template>

@@ -6,12 +6,13 @@ import { computed, onMounted, ref, watch } from 'vue'
 import type { RowOf, Schemas } from '@/api/client'
 import type { Placed } from './designs'
 import type { Drawing } from './drawing'
-import { boundsOf, labelSides, labelText, nameWithin, outlinePath, snapped, type Point } from './geometry'
+import { boundsOf, outlinePath, snapped, type Point } from './geometry'
 import PlanCorners from './PlanCorners.vue'
 import PlanGround from './PlanGround.vue'
 import PlanHandles from './PlanHandles.vue'
 import PlanObject from './PlanObject.vue'
 import type { Measure } from './measuring'
+import { usePlanNames } from './naming'
 import { track } from './track'
 import type { Shown } from './showing'
 
@@ -49,8 +50,6 @@ const world = ref<SVGGElement | null>(null)
 const { width, height } = useElementSize(view)
 /** The drawing is larger than the view by this much on each side, so that panning only moves a finished picture. */
 const MARGIN = 300
-/** As wide as the height of a floor, which stands behind the name of an area. */
-const FLOOR_SAYS = ' −0.4 m'
 /** From here on a stretched picture looks coarse, and is drawn anew in the middle of a gesture. */
 const MOST_STRETCH = 4
 /** What keeps its size on the screen. Rules, as a property that is inherited would be worked out anew for every shape of the plan. */
@@ -98,8 +97,14 @@ function showAll(): void {
   const shift = zoomIdentity.translate(width.value / 2 - ((left + right) / 2) * k, (height.value - 14) / 2 + ((top + bottom) / 2) * k).scale(k)
   select(view.value).call(behaviour.transform, shift)
 }
+/** Nearer or further; what is selected and in view stays where it is on the screen. */
 function zoomBy(factor: number): void {
-  if (view.value) select(view.value).call(behaviour.scaleBy, factor)
+  if (!view.value) return
+  const { x, y, k } = drawn.value
+  const one = chosen.value?.row.values
+  const at: [number, number] | undefined = one ? [x + one.x_m * k, y - one.y_m * k] : undefined
+  const inView = at && at[0] > 0 && at[0] < width.value && at[1] > 0 && at[1] < height.value
+  select(view.value).call(behaviour.scaleBy, factor, inView ? at : undefined)
 }
 function worldAt(event: { clientX: number; clientY: number }): Point {
   const matrix = world.value?.getScreenCTM()
@@ -123,15 +128,10 @@ const seen = computed(() => {
   return props.objects.filter((o) => o.row.key === props.selected || within(o))
 })
 const chosen = computed(() => props.objects.find((o) => o.row.key === props.selected))
-/** Overlaps of the selected object say who wins; the others are only tinted. */
-const shownOverlaps = computed(() => props.overlaps.filter((o) => seenKeys.value.has(o.a) || seenKeys.value.has(o.b)).map((o) => ({ ...o, id: `${o.a}-${o.b}`, at: o.outlines[0]?.[0] ?? [0, 0], said: props.selected === o.a || props.selected === o.b })))
 const seenKeys = computed(() => new Set(seen.value.map((o) => o.row.key)))
-const labels = computed(() => {
-  const named = (o: Placed): boolean => close.value || o.row.key === props.selected
-  const usable = (o: Placed): boolean => props.asIf && !!props.live?.objects[o.row.key]?.prompts.some((p) => p.usable)
-  const of = (o: Placed): { at: Point; name: string; radius: number } => ({ at: { x: o.row.values.x_m, y: o.row.values.y_m }, name: named(o) ? labelText(o.row.values.name) : '', radius: o.row.key === props.selected || usable(o) ? o.design.reach.radius_m : 0 })
-  return labelSides(seen.value.map(of), scale.value)
-})
+const shownOverlaps = computed(() => props.overlaps.filter((o) => seenKeys.value.has(o.a) || seenKeys.value.has(o.b)))
+const usable = (o: Placed): boolean => props.asIf && !!props.live?.objects[o.row.key]?.prompts.some((p) => p.usable)
+const names = usePlanNames({ level: () => props.level, areas: () => props.areas, walls: () => props.walls, exits: () => props.exits, objects: () => seen.value, overlaps: () => props.overlaps, selected: () => props.selected, reached: (o) => o.row.key === props.selected || props.group.has(o.row.key) || usable(o), close: () => close.value, drawn: () => drawn.value, view: () => ({ width: width.value, height: height.value }) })
 const legend = computed(() => {
   if (props.drawing.on.value) return 'click or Space: a corner · a number and Enter: so many metres on · Enter: a wall · A, or back to the first corner: an area · Esc'
   if (props.measure) return props.measure.says
@@ -141,15 +141,6 @@ const close = computed(() => scale.value > 13)
 /** The longest round length whose bar stays short on the screen, metres. */
 const bar = computed(() => [20, 10, 5, 2, 1].find((m) => m * scale.value <= 160) ?? 0.5)
 const barLong = computed(() => scale.value * bar.value)
-/** The areas' names as far as each has room for its own; that of the selected one always whole. */
-const areaNames = computed(() => props.areas.map((area) => {
-  const box = boundsOf(area.values.outline.map(([x, y]) => ({ x: Number(x), y: Number(y) })), 0)
-  const room = (box.right - box.left) * scale.value
-  const name = area.key === props.selected ? area.values.name : nameWithin(area.values.name, room)
-  const floor = area.values.floor_m
-  const says = floor && nameWithin(`${area.values.name}${FLOOR_SAYS}`, room).endsWith(FLOOR_SAYS) ? `${floor > 0 ? '+' : '−'}${Math.abs(floor)} m` : ''
-  return { area, name, floor: says, at: { x: box.left + 0.35, y: box.top - 0.3 } }
-}))
 function grab(one: Placed, event: PointerEvent): void {
   if (event.button !== 0) return
   const from = worldAt(event)
@@ -237,22 +228,22 @@ const stop = watch([width, height], ([w]) => {
     </defs>
     <g ref="world" class="world">
       <rect :x="bounds.left - 60" :y="bounds.bottom - 60" :width="bounds.right - bounds.left + 120" :height="bounds.top - bounds.bottom + 120" fill="url(#grid)" pointer-events="none" />
-      <PlanGround :named="close" :level="level" :areas="areas" :walls="walls" :exits="exits" :selected="selected" :world-at="worldAt" @select="(k) => emit('select', k, false)" @row="(id, values, done) => emit('row', id, values, done)" />
-      <g v-for="one in areaNames" :key="`n${one.area.id}`" class="grab" :transform="`translate(${one.at.x} ${one.at.y})`">
-        <g class="fixed"><text class="area-name" :class="{ chosen: one.area.key === selected }" y="14" @click="emit('select', one.area.key, false)">{{ one.name }}<title v-if="one.name !== one.area.values.name">{{ one.area.values.name }}</title><tspan v-if="one.floor" class="height" dx="6">{{ one.floor }}</tspan></text></g>
+      <PlanGround :labels="names.exits" :level="level" :areas="areas" :walls="walls" :exits="exits" :selected="selected" :world-at="worldAt" @select="(k) => emit('select', k, false)" @row="(id, values, done) => emit('row', id, values, done)" />
+      <g v-for="one in names.areas" :key="`n${one.area.id}`" class="grab" :transform="`translate(${one.at.x} ${one.at.y})`">
+        <g class="fixed"><text class="area-name" :class="{ chosen: one.area.key === selected }" :x="one.label.dx" :y="one.label.dy" @click="emit('select', one.area.key, false)">{{ one.name }}<title v-if="one.name !== one.area.values.name">{{ one.area.values.name }}</title><tspan v-if="one.floor" class="height" dx="6">{{ one.floor }}</tspan></text></g>
       </g>
       <g pointer-events="none">
-        <g v-for="o in shownOverlaps" :key="o.id">
+        <g v-for="o in shownOverlaps" :key="`${o.a}-${o.b}`">
           <path v-for="(line, i) in o.outlines" :key="i" class="overlap" :d="outlinePath(line, true)" />
         </g>
       </g>
       <g :transform="`translate(${dragStart?.x ?? level.values.start_x_m} ${dragStart?.y ?? level.values.start_y_m})`" class="grab start" tabindex="0" role="button" aria-label="Player start" @pointerdown="grabStart">
         <g class="fixed"><path d="M0-9L7 7L0 3L-7 7Z" /><text v-if="close" x="13" y="5">start</text></g>
       </g>
-      <PlanObject v-for="(one, i) in seen" :key="one.row.id" :one="one" :label="labels[i]" :selected="one.row.key === selected || group.has(one.row.key)" :carried="Object.values(one.row.values.carried).includes('open')" :live="live?.objects[one.row.key]" :as-if="asIf" :pose="shown?.key === one.row.key ? shown.pose : null" @grab="(e) => grab(one, e)" @choose="emit('select', one.row.key, false)" />
-      <g v-for="o in shownOverlaps.filter((o) => o.said)" :key="`s${o.id}`" :transform="`translate(${o.at[0]} ${o.at[1]})`" pointer-events="none"><text class="fixed overlap-says" y="4" text-anchor="middle">{{ o.says }}</text></g>
-      <PlanHandles v-if="chosen && group.size < 2" :key="chosen.row.id" :one="chosen" :world-at="worldAt" @own="(path, value, done) => emit('own', path, value, done)" @row="(values, done) => emit('row', chosen!.row.id, values, done)" />
-      <PlanCorners v-if="outlined" :key="outlined.id" :level="level" :row="outlined" :world-at="worldAt" @row="(values, done) => emit('row', outlined!.id, values, done)" @away="(e) => emit('away', outlined!.id, e)" />
+      <PlanObject v-for="one in seen" :key="one.row.id" :one="one" :label="names.objects.get(one.row.key)" :selected="one.row.key === selected || group.has(one.row.key)" :carried="Object.values(one.row.values.carried).includes('open')" :live="live?.objects[one.row.key]" :as-if="asIf" :pose="shown?.key === one.row.key ? shown.pose : null" @grab="(e) => grab(one, e)" @choose="emit('select', one.row.key, false)" />
+      <g v-for="o in names.overlaps" :key="`s${o.id}`" :transform="`translate(${o.at.x} ${o.at.y})`" pointer-events="none"><g class="fixed"><text class="overlap-says" :x="o.label.dx" :y="o.label.dy" :text-anchor="o.label.anchor">{{ o.says }}</text></g></g>
+      <PlanHandles v-if="chosen && group.size < 2" :key="chosen.row.id" :one="chosen" :labels="names.handles" :world-at="worldAt" @own="(path, value, done) => emit('own', path, value, done)" @row="(values, done) => emit('row', chosen!.row.id, values, done)" />
+      <PlanCorners v-if="outlined" :key="outlined.id" :level="level" :row="outlined" :labels="names.handles" :world-at="worldAt" @row="(values, done) => emit('row', outlined!.id, values, done)" @away="(e) => emit('away', outlined!.id, e)" />
       <rect v-if="marquee" class="marquee" :x="Math.min(marquee.from.x, marquee.to.x)" :y="Math.min(marquee.from.y, marquee.to.y)" :width="Math.abs(marquee.to.x - marquee.from.x)" :height="Math.abs(marquee.to.y - marquee.from.y)" />
       <g v-if="drawing.on.value" class="draft" pointer-events="none">
         <path :d="outlinePath(draft, drawing.closes.value)" />

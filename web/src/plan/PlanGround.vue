@@ -2,10 +2,11 @@
 import { computed } from 'vue'
 import type { RowOf } from '@/api/client'
 import { outlinePath, snapped } from './geometry'
+import type { Label } from './labels'
 import { track, type WorldAt } from './track'
 
 /** The floor of a level: areas, walls and exits, and the corners of what is selected. */
-const props = defineProps<{ level: RowOf<'level'>; areas: RowOf<'area'>[]; walls: RowOf<'wall'>[]; exits: RowOf<'exit'>[]; selected: string; worldAt: WorldAt; named: boolean }>()
+const props = defineProps<{ level: RowOf<'level'>; areas: RowOf<'area'>[]; walls: RowOf<'wall'>[]; exits: RowOf<'exit'>[]; selected: string; worldAt: WorldAt; labels: Map<number, Label> }>()
 const emit = defineEmits<{ select: [key: string]; row: [id: number, values: Record<string, unknown>, done: boolean] }>()
 
 function grabExit(event: PointerEvent, row: RowOf<'exit'>): void {
@@ -37,7 +38,7 @@ const here = computed(() => props.exits.filter((e) => e.values.to_level === prop
       <g :transform="`translate(${row.values.x_m} ${row.values.y_m}) rotate(${row.values.turn_deg})`">
         <rect :x="-row.values.width_m / 2" :y="-row.values.depth_m / 2" :width="row.values.width_m" :height="row.values.depth_m" />
       </g>
-      <g :transform="`translate(${row.values.x_m} ${row.values.y_m})`"><g class="fixed" role="button" tabindex="0" :aria-label="`Exit: ${row.values.name}`" :data-exit="row.key" @keydown.enter.exact.prevent.stop="emit('select', row.key)"><path class="sign" d="M-6 4L0 -4L6 4M0 -4V9" /><text v-if="named" x="12" y="5">{{ row.values.name }}</text></g></g>
+      <g :transform="`translate(${row.values.x_m} ${row.values.y_m})`"><g class="fixed" role="button" tabindex="0" :aria-label="`Exit: ${row.values.name}`" :data-exit="row.key" @keydown.enter.exact.prevent.stop="emit('select', row.key)"><path class="sign" d="M-6 4L0 -4L6 4M0 -4V9" /><text v-if="labels.get(row.id)" :x="labels.get(row.id)!.dx" :y="labels.get(row.id)!.dy" :text-anchor="labels.get(row.id)!.anchor">{{ row.values.name }}</text></g></g>
     </g>
     <g v-for="row in here" :key="`w${row.id}`" pointer-events="none"><path class="leads" :d="`M${row.values.x_m} ${row.values.y_m}L${row.values.to_x_m} ${row.values.to_y_m}`" /></g>
   </g>

@@ -2,60 +2,26 @@
 import { computed } from 'vue'
 import type { Placed } from './designs'
 import { reachMiddle, snapped, turned, type Point } from './geometry'
+import { handlesOf, type Handles } from './handles'
+import type { Label } from './labels'
 import { rounded, track, type WorldAt } from './track'
 
 /** The handles of the selected object: size, arms and depth of its reach, turn, hinge, where states stand, way-points. */
-const props = defineProps<{ one: Placed; worldAt: WorldAt }>()
+const props = defineProps<{ one: Placed; labels: Record<string, Label>; worldAt: WorldAt }>()
 const emit = defineEmits<{ own: [path: string, value: unknown, done: boolean]; row: [values: Record<string, unknown>, done: boolean] }>()
 
 const values = computed(() => props.one.row.values)
 const reach = computed(() => props.one.design.reach)
 const motion = computed(() => props.one.design.motion)
 const middle = computed(() => reachMiddle(props.one))
-const north = computed(() => Math.abs(((values.value.turn_deg + 360) % 360) - 90) < 40 && reach.value.shape === 'circle')
-
-/** From the object's own axes to the level, and back. */
-function out(p: Point): Point {
-  const t = turned(p, values.value.turn_deg)
-  return { x: values.value.x_m + t.x, y: values.value.y_m + t.y }
-}
+const at = computed(() => handlesOf(props.one))
+/** From the level to the object's own axes. */
 function into(p: Point): Point {
   return turned({ x: p.x - values.value.x_m, y: p.y - values.value.y_m }, -values.value.turn_deg)
 }
-const size = computed<Point | null>(() => {
-  if (reach.value.shape === 'none') return null
-  const off = reach.value.shape === 'box' ? turned({ x: reach.value.width_m / 2, y: 0 }, values.value.turn_deg) : reach.value.shape === 'wedge' ? turned({ x: reach.value.radius_m, y: 0 }, values.value.turn_deg) : north.value ? { x: 0, y: reach.value.radius_m } : { x: reach.value.radius_m, y: 0 }
-  return { x: middle.value.x + off.x, y: middle.value.y + off.y }
-})
-const sizeSays = computed(() => (reach.value.shape === 'box' ? `${reach.value.width_m} × ${reach.value.depth_m} m` : `${reach.value.radius_m} m`))
-const depth = computed<Point | null>(() => {
-  if (reach.value.shape !== 'box') return null
-  const off = turned({ x: 0, y: reach.value.depth_m / 2 }, values.value.turn_deg)
-  return { x: middle.value.x + off.x, y: middle.value.y + off.y }
-})
-const arm = computed<Point | null>(() => {
-  if (reach.value.shape !== 'wedge') return null
-  const off = turned({ x: reach.value.radius_m, y: 0 }, values.value.turn_deg + reach.value.arc_deg / 2)
-  return { x: middle.value.x + off.x, y: middle.value.y + off.y }
-})
-const swings = computed(() => props.one.design.states.some((s) => s.swing_deg))
-const hinge = computed(() => (swings.value ? out({ x: motion.value.hinge_x_m, y: motion.value.hinge_y_m }) : null))
-/** Where the far end, or the middle, of the body stands in each moved state. */
-const ends = computed(() =>
-  props.one.design.states.flatMap((state) => {
-    const h = { x: motion.value.hinge_x_m, y: motion.value.hinge_y_m }
-    if (state.swing_deg) {
-      const arm = turned({ x: -2 * h.x || props.one.design.body.width_m / 2, y: -2 * h.y }, state.swing_deg)
-      return [{ state, swing: true, at: out({ x: h.x + arm.x, y: h.y + arm.y }) }]
-    }
-    return state.slide_x_m || state.slide_y_m ? [{ state, swing: false, at: out({ x: state.slide_x_m, y: state.slide_y_m }) }] : []
-  }),
-)
-const stops = computed(() => values.value.round.map((p, i) => ({ i, at: { x: Number(p[0]), y: Number(p[1]) } })))
-
 function drag(event: PointerEvent, change: (p: Point, free: boolean, done: boolean) => void): void {
-  const at = (e: PointerEvent, done: boolean): void => change(props.worldAt(e), e.shiftKey, done)
-  track(event, (e) => at(e, false), (e) => at(e, true))
+  const moved = (e: PointerEvent, done: boolean): void => change(props.worldAt(e), e.shiftKey, done)
+  track(event, (e) => moved(e, false), (e) => moved(e, true))
 }
 function step(value: number, free: boolean): number {
   return Math.max(0.1, free ? rounded(value) : rounded(value, 10))
@@ -85,7 +51,7 @@ function grabHinge(event: PointerEvent): void {
 function step2(value: number, free: boolean): number {
   return free ? rounded(value) : rounded(value, 20)
 }
-function grabEnd(event: PointerEvent, end: (typeof ends.value)[number]): void {
+function grabEnd(event: PointerEvent, end: Handles['ends'][number]): void {
   const h = { x: motion.value.hinge_x_m, y: motion.value.hinge_y_m }
   const rest = Math.atan2(-2 * h.y, -2 * h.x || 1)
   drag(event, (p, free, done) => {
@@ -120,15 +86,15 @@ function key(event: KeyboardEvent, path: string, now: number, by: number, low: n
 
 <template>
   <g class="grab handles">
-    <g v-if="size" :transform="`translate(${size.x} ${size.y})`"><g class="fixed">
+    <g v-if="at.size" :transform="`translate(${at.size.at.x} ${at.size.at.y})`"><g class="fixed">
       <circle class="handle" r="6" role="slider" tabindex="0" aria-label="Reach, drag to size" :aria-valuenow="reach.radius_m" data-handle="reach" @pointerdown="grabSize" @keydown="(e) => (reach.shape === 'box' ? key(e, 'reach.width_m', reach.width_m, 0.1, 0.1) : key(e, 'reach.radius_m', reach.radius_m, 0.1, 0.1))" />
-      <text class="reach-says" x="11" :y="north ? -4 : 5">{{ sizeSays }}</text>
+      <text class="reach-says" :x="labels.size?.dx" :y="labels.size?.dy" :text-anchor="labels.size?.anchor">{{ at.size.says }}</text>
     </g></g>
-    <g v-if="depth" :transform="`translate(${depth.x} ${depth.y})`"><circle class="handle fixed" r="5" role="slider" tabindex="0" aria-label="Depth of the reach" :aria-valuenow="reach.depth_m" data-handle="depth" @pointerdown="grabDepth" @keydown="(e) => key(e, 'reach.depth_m', reach.depth_m, 0.1, 0.1)" /></g>
-    <g v-if="arm" :transform="`translate(${arm.x} ${arm.y})`"><g class="fixed"><circle class="handle" r="5" role="slider" tabindex="0" aria-label="Opening of the reach" :aria-valuenow="reach.arc_deg" data-handle="arm" @pointerdown="grabArm" @keydown="(e) => key(e, 'reach.arc_deg', reach.arc_deg, 5, 5)" /><text class="reach-says" x="10" y="4">{{ reach.arc_deg }}°</text></g></g>
-    <g v-if="hinge" :transform="`translate(${hinge.x} ${hinge.y})`"><g class="fixed"><rect class="ink-handle" x="-4.5" y="-4.5" width="9" height="9" role="slider" tabindex="0" aria-label="Hinge along the body" :aria-valuenow="motion.hinge_x_m" data-handle="hinge" @pointerdown="grabHinge" @keydown="(e) => key(e, 'motion.hinge_x_m', motion.hinge_x_m, 0.05, -10000)" /></g></g>
-    <g v-for="end in ends" :key="end.state.key" :transform="`translate(${end.at.x} ${end.at.y})`"><g class="fixed"><circle class="ink-handle" r="5" role="slider" tabindex="0" :aria-label="`Where it stands when ${end.state.name}`" :aria-valuenow="end.swing ? end.state.swing_deg : end.state.slide_x_m" :data-handle="`end-${end.state.key}`" @pointerdown="(e) => grabEnd(e, end)" @keydown="(e) => (end.swing ? key(e, `states.${end.state.key}.swing_deg`, end.state.swing_deg, 5, -3600) : key(e, `states.${end.state.key}.slide_x_m`, end.state.slide_x_m, 0.1, -10000))" /><text class="end-says" x="9" y="-6">{{ end.state.name }} {{ end.swing ? `${end.state.swing_deg}°` : `${end.state.slide_x_m} m` }}</text></g></g>
-    <g v-for="stop in stops" :key="stop.i" :transform="`translate(${stop.at.x} ${stop.at.y})`"><g class="fixed"><circle class="ink-handle" r="5" role="slider" tabindex="-1" :aria-label="`Way-point ${stop.i + 1}`" :aria-valuenow="stop.i" :data-handle="`stop-${stop.i}`" @pointerdown="(e) => grabStop(e, stop.i)" /><text class="end-says" x="8" y="-5">{{ stop.i + 1 }}</text></g></g>
+    <g v-if="at.depth" :transform="`translate(${at.depth.x} ${at.depth.y})`"><circle class="handle fixed" r="5" role="slider" tabindex="0" aria-label="Depth of the reach" :aria-valuenow="reach.depth_m" data-handle="depth" @pointerdown="grabDepth" @keydown="(e) => key(e, 'reach.depth_m', reach.depth_m, 0.1, 0.1)" /></g>
+    <g v-if="at.arm" :transform="`translate(${at.arm.at.x} ${at.arm.at.y})`"><g class="fixed"><circle class="handle" r="5" role="slider" tabindex="0" aria-label="Opening of the reach" :aria-valuenow="reach.arc_deg" data-handle="arm" @pointerdown="grabArm" @keydown="(e) => key(e, 'reach.arc_deg', reach.arc_deg, 5, 5)" /><text class="reach-says" :x="labels.arm?.dx" :y="labels.arm?.dy" :text-anchor="labels.arm?.anchor">{{ at.arm.says }}</text></g></g>
+    <g v-if="at.hinge" :transform="`translate(${at.hinge.x} ${at.hinge.y})`"><g class="fixed"><rect class="ink-handle" x="-4.5" y="-4.5" width="9" height="9" role="slider" tabindex="0" aria-label="Hinge along the body" :aria-valuenow="motion.hinge_x_m" data-handle="hinge" @pointerdown="grabHinge" @keydown="(e) => key(e, 'motion.hinge_x_m', motion.hinge_x_m, 0.05, -10000)" /></g></g>
+    <g v-for="end in at.ends" :key="end.state.key" :transform="`translate(${end.at.x} ${end.at.y})`"><g class="fixed"><circle class="ink-handle" r="5" role="slider" tabindex="0" :aria-label="`Where it stands when ${end.state.name}`" :aria-valuenow="end.swing ? end.state.swing_deg : end.state.slide_x_m" :data-handle="`end-${end.state.key}`" @pointerdown="(e) => grabEnd(e, end)" @keydown="(e) => (end.swing ? key(e, `states.${end.state.key}.swing_deg`, end.state.swing_deg, 5, -3600) : key(e, `states.${end.state.key}.slide_x_m`, end.state.slide_x_m, 0.1, -10000))" /><text class="end-says" :x="labels[end.key]?.dx" :y="labels[end.key]?.dy" :text-anchor="labels[end.key]?.anchor">{{ end.says }}</text></g></g>
+    <g v-for="stop in at.stops" :key="stop.i" :transform="`translate(${stop.at.x} ${stop.at.y})`"><g class="fixed"><circle class="ink-handle" r="5" role="slider" tabindex="-1" :aria-label="`Way-point ${stop.i + 1}`" :aria-valuenow="stop.i" :data-handle="`stop-${stop.i}`" @pointerdown="(e) => grabStop(e, stop.i)" /><text class="end-says" x="8" y="-5">{{ stop.i + 1 }}</text></g></g>
     <g :transform="`translate(${values.x_m} ${values.y_m}) rotate(${values.turn_deg})`">
       <g class="fixed"><path d="M0 20V46" stroke="var(--ink)" stroke-width="1.2" /><circle class="turn-handle" cy="50" r="4.5" role="slider" tabindex="-1" aria-label="Turn" :aria-valuenow="values.turn_deg" data-handle="turn" @pointerdown="grabTurn" /></g>
     </g>

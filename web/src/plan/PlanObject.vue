@@ -3,7 +3,8 @@ import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import { iconPath } from '@/theme/icons'
 import type { Placed } from './designs'
-import { bodyPath, collarArcs, labelText, outlinePath, poseTransform, reachMiddle, reachPath, swingArc, turned, type Label } from './geometry'
+import { bodyPath, collarArcs, labelText, outlinePath, poseTransform, reachMiddle, reachPath, swingArc, turned } from './geometry'
+import type { Label } from './labels'
 
 const props = defineProps<{ one: Placed; label: Label | undefined; selected: boolean; live: Schemas['LiveObject'] | undefined; asIf: boolean; carried: boolean; pose: [number, number, number] | null }>()
 defineEmits<{ grab: [event: PointerEvent]; choose: [] }>()

@@ -98,54 +98,13 @@ export function boundsOf(points: Point[], margin: number): Box {
   return { left: Math.min(...xs) - margin, right: Math.max(...xs) + margin, bottom: Math.min(...ys) - margin, top: Math.max(...ys) + margin }
 }
 
-export interface Label {
-  dx: number
-  dy: number
-  anchor: 'start' | 'middle' | 'end'
-}
-
-const CHAR = 6.4
-const SIDES: Label[] = [
-  { dx: 0, dy: 33, anchor: 'middle' },
-  { dx: 0, dy: -25, anchor: 'middle' },
-  { dx: 24, dy: 5, anchor: 'start' },
-  { dx: -24, dy: 5, anchor: 'end' },
-]
-
-/** For each badge with a name the first side on which its label meets no other badge, no label put down before it, and no handle. */
-export function labelSides(badges: { at: Point; name: string; radius: number }[], zoom: number): (Label | undefined)[] {
-  const discs = badges.map((b) => boxAt(b.at.x * zoom, -b.at.y * zoom, 18, 18))
-  const taken: Box[] = []
-  return badges.map(({ at, name, radius }, i) => {
-    if (!name) return undefined
-    const line = radius * zoom
-    const sides = SIDES.map((side) => (side.anchor === 'middle' && Math.abs(line - Math.abs(side.dy) + 3) < 11 ? { ...side, dy: Math.sign(side.dy) * (line + (side.dy > 0 ? 14 : 5)) } : side))
-    const boxes = sides.map((side) => labelBox(at.x * zoom + side.dx, -at.y * zoom + side.dy, name.length * CHAR, side.anchor))
-    const free = boxes.findIndex((box) => !taken.some((t) => meets(t, box)) && !discs.some((d, j) => j !== i && meets(d, box)))
-    const chosen = Math.max(free, 0)
-    taken.push(boxes[chosen] as Box)
-    return sides[chosen]
-  })
-}
-
-function boxAt(x: number, y: number, w: number, h: number): Box {
-  return { left: x - w, right: x + w, top: y - h, bottom: y + h }
-}
-function labelBox(x: number, y: number, width: number, anchor: Label['anchor']): Box {
-  const left = anchor === 'middle' ? x - width / 2 : anchor === 'start' ? x : x - width
-  return { left, right: left + width, top: y - 11, bottom: y + 3 }
-}
-function meets(a: Box, b: Box): boolean {
-  return a.left < b.right && b.left < a.right && a.top < b.bottom && b.top < a.bottom
-}
-
-const HEAD_CHAR = 8
 const SHORTEST_NAME = 6
 
-/** A name cut to the room it has, pixels; empty where hardly anything of it would be left. */
-export function nameWithin(name: string, room: number): string {
-  const most = Math.floor((room - 10) / HEAD_CHAR)
-  return name.length > most && most < SHORTEST_NAME ? '' : shortened(name, most)
+/** A name cut to the room it has, pixels, as `wide` measures it; empty where hardly anything of it would be left. */
+export function nameWithin(name: string, room: number, wide: (text: string) => number): string {
+  if (wide(name) <= room) return name
+  for (let most = name.length - 1; most >= SHORTEST_NAME; most--) if (wide(shortened(name, most)) <= room) return shortened(name, most)
+  return ''
 }
 
 const LONGEST_LABEL = 28

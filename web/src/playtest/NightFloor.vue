@@ -4,8 +4,10 @@ import { computed, onMounted, onUnmounted, ref, watch } from 'vue'
 import type { RowOf } from '@/api/client'
 import type { Placed } from '@/plan/designs'
 import { bodyPath, boundsOf, collarArcs, labelText, outlinePath, poseTransform, reachMiddle, reachPath, swingArc } from '@/plan/geometry'
+import { usePlanNames } from '@/plan/naming'
 import { iconPath } from '@/theme/icons'
 import type { LivePrompt, PlaytestRun } from './connection'
+import type { Label } from '@/plan/labels'
 import { cameraAt, glided, type Camera } from './camera'
 import EffectMark from './EffectMark.vue'
 import PromptCard from './PromptCard.vue'
@@ -32,6 +34,10 @@ const bounds = computed(() => boundsOf(props.areas.flatMap((a) => a.values.outli
 const marked = computed(() => new Set([...(props.run.hud.value?.marked ?? []), ...(props.run.hud.value?.quests ?? []).flatMap((q) => q.objectives.filter((o) => !o.met && o.marker).map((o) => o.marker))]))
 const focused = computed(() => new Set((props.run.picture.value?.prompts ?? []).map((p) => p.object)))
 const things = computed(() => props.objects.filter((o) => props.run.objects.value[o.row.key]?.exists !== false))
+/** Texts of what stands still; whoever walks has the name below. */
+const standing = computed(() => things.value.filter((o) => !o.design.walks))
+const names = usePlanNames({ level: () => props.level, areas: () => props.areas, walls: () => props.walls, exits: () => props.exits, objects: () => standing.value, overlaps: () => [], selected: () => '', reached: () => false, close: () => true, drawn: () => ({ x: 0, y: 0, k: scale.value }), view: () => ({ width: 0, height: 0 }) })
+const BELOW: Label = { dx: 0, dy: 31, anchor: 'middle' }
 const cards = computed(() => (props.run.picture.value?.prompts ?? []).filter((p) => p.place === 'object').map((p) => ({ prompt: p, ...screenOf(p) })))
 
 function screenOf(prompt: LivePrompt): { x: number; y: number } {
@@ -46,6 +52,10 @@ function thing(one: Placed): { pose: [number, number, number]; state: number; li
 function placeOf(one: Placed): [number, number] {
   const at = walkers.value[one.row.key]
   return at ? [at[0], at[1]] : [one.row.values.x_m, one.row.values.y_m]
+}
+function textAt(one: Placed): { x: number; y: number; 'text-anchor': string } {
+  const { dx, dy, anchor } = names.value.objects.get(one.row.key) ?? BELOW
+  return { x: dx, y: dy, 'text-anchor': anchor }
 }
 /** Whether the player stands where the card of a prompt would be. */
 function above(prompt: LivePrompt): boolean {
@@ -96,11 +106,11 @@ onUnmounted(() => cancelAnimationFrame(frame))
   <svg ref="svg" class="night-floor" :data-x="player[0].toFixed(2)" :data-y="player[1].toFixed(2)" @click="click" @pointermove="(e) => (pointer = floorAt(e))" @pointerleave="pointer = null" @mousedown="(e) => emit('mouse', e.button, true, e)" @mouseup="(e) => emit('mouse', e.button, false, e)" @contextmenu.prevent>
     <g v-if="camera" :transform="`translate(${width / 2 - camera.x * scale} ${height / 2 + camera.y * scale}) scale(${scale} ${-scale})`">
       <path v-for="area in areas" :key="area.id" :d="outlinePath(area.values.outline, true)" class="area" :class="{ high: area.values.floor_m > 0.4, wet: area.values.tint === 'water' }" />
-      <g v-for="area in areas" :key="`n${area.id}`" :transform="`translate(${Math.min(...area.values.outline.map((p) => Number(p[0]))) + 0.35} ${Math.max(...area.values.outline.map((p) => Number(p[1]))) - 0.75}) scale(${1 / scale} ${-1 / scale})`"><text class="area-name">{{ area.values.name }}</text></g>
+      <g v-for="one in names.areas" :key="`n${one.area.id}`" :transform="`translate(${one.at.x} ${one.at.y}) scale(${1 / scale} ${-1 / scale})`"><text class="area-name" :x="one.label.dx" :y="one.label.dy">{{ one.name }}</text></g>
       <path v-for="wall in walls" :key="wall.id" :d="outlinePath(wall.values.points, false)" class="wall" :class="{ glass: wall.values.glass }" />
       <g v-for="exit in exits" :key="`e${exit.id}`" :transform="`translate(${exit.values.x_m} ${exit.values.y_m}) rotate(${exit.values.turn_deg})`">
         <rect class="exit" :x="-exit.values.width_m / 2" :y="-exit.values.depth_m / 2" :width="exit.values.width_m" :height="exit.values.depth_m" />
-        <g :transform="`rotate(${-exit.values.turn_deg}) scale(${1 / scale} ${-1 / scale})`"><text class="exit-name" y="4" text-anchor="middle">{{ exit.values.name }}</text></g>
+        <g :transform="`rotate(${-exit.values.turn_deg}) scale(${1 / scale} ${-1 / scale})`"><text class="exit-name" :x="names.exits.get(exit.id)?.dx" :y="names.exits.get(exit.id)?.dy" :text-anchor="names.exits.get(exit.id)?.anchor">{{ exit.values.name }}</text></g>
       </g>
       <g v-for="one in things" :key="one.row.key">
         <path v-if="reaches && one.design.reach.shape !== 'none'" class="reach" :class="{ near: focused.has(one.row.key) }" :d="reachPath(one.design.reach)" :transform="`translate(${reachMiddle(one).x} ${reachMiddle(one).y}) rotate(${one.row.values.turn_deg})`" />
@@ -111,7 +121,7 @@ onUnmounted(() => cancelAnimationFrame(frame))
           <circle v-if="aimed.has(one.row.key)" class="aim" r="22" />
           <circle r="13.5" />
           <path class="icon" :d="iconPath(run.objects.value[one.row.key]?.icon || one.design.icon)" transform="translate(-9 -9) scale(.75)" />
-          <text y="31" text-anchor="middle">{{ labelText(one.row.values.name) }}{{ run.objects.value[one.row.key]?.down ? ', downed' : '' }}</text>
+          <text v-bind="textAt(one)">{{ labelText(one.row.values.name) }}{{ run.objects.value[one.row.key]?.down ? ', downed' : '' }}</text>
           <path v-if="marked.has(one.row.key)" class="marker" d="M0-34l7 7l-7 7l-7-7z" />
         </g>
       </g>
