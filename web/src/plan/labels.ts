@@ -34,7 +34,7 @@ export interface Around {
 const DISC = 18
 const [ASCENT, DESCENT] = [11, 3]
 /** What it costs to stand on each; a place further down its list costs a little too. */
-const COST = { label: 10, disc: 11, ring: 6, wall: 3, parted: 5, outside: 30, unseen: 16, later: 0.35 }
+const COST = { label: 10, disc: 11, ring: 6, wall: 3, parted: 5, outside: 30, unseen: 16, later: 0.35, latest: 2 }
 const CELL = 64
 
 interface Standing {
@@ -62,7 +62,7 @@ class Squares {
       list.splice(list.indexOf(one), 1)
     }
   }
-  /** The cost of everything that a box meets; what lies in two of its squares counts once. */
+  /** The cost of everything that a box meets, touching it costing less than lying on it; what lies in two squares counts once. */
   cost(box: Box, own: number): number {
     const met = new Set<Standing>()
     for (const key of this.keys(box)) {
@@ -71,7 +71,7 @@ class Squares {
       }
     }
     let sum = 0
-    for (const one of met) sum += one.cost
+    for (const one of met) sum += one.cost * shareOf(one.box, box)
     return sum
   }
   private keys(box: Box): string[] {
@@ -111,9 +111,10 @@ export function placedLabels(seeking: Seeking[], around: Around): Label[] {
 function best(text: Seeking, squares: Squares, around: Around): { spot: Label; box: Box; cost: number } {
   let found = { spot: text.spots[0] as Label, box: labelBox(text, text.spots[0] as Label), cost: Infinity }
   text.spots.forEach((spot, i) => {
-    if (found.cost <= i * COST.later) return
+    const turn = Math.min(i * COST.later, COST.latest)
+    if (found.cost <= turn) return
     const box = labelBox(text, spot)
-    const cost = i * COST.later + squares.cost(box, text.own ?? -1) + standing(box, text, around)
+    const cost = turn + squares.cost(box, text.own ?? -1) + standing(box, text, around)
     if (cost < found.cost) found = { spot, box, cost }
   })
   return found
@@ -141,6 +142,12 @@ function meets(a: Box, b: Box): boolean {
 /** Whether the point of a text is in view; what is out of it need not be read. */
 function inView(p: Point, view: Box): boolean {
   return p.x > view.left && p.x < view.right && p.y > view.top && p.y < view.bottom
+}
+/** How much two boxes that meet lie on one another: a third for a touch, one for the whole of the smaller. */
+function shareOf(a: Box, b: Box): number {
+  const both = (Math.min(a.right, b.right) - Math.max(a.left, b.left)) * (Math.min(a.bottom, b.bottom) - Math.max(a.top, b.top))
+  const area = (c: Box): number => (c.right - c.left) * (c.bottom - c.top)
+  return (1 + (2 * both) / Math.max(Math.min(area(a), area(b)), 1)) / 3
 }
 function corners(b: Box): Point[] {
   return [{ x: b.left, y: b.top }, { x: b.right, y: b.top }, { x: b.right, y: b.bottom }, { x: b.left, y: b.bottom }]

@@ -71,7 +71,7 @@ const BESIDE: Label[] = [
   { dx: -9, dy: 18, anchor: 'end' },
 ]
 /** Where in its area a name may stand, by shares of its room to the right and down. */
-const CORNERS = [[0, 0], [1, 0], [0, 1], [1, 1], [0.5, 0], [0.5, 1], [0, 0.5], [1, 0.5], [0.5, 0.5], [0, 0.3], [0.5, 0.3], [1, 0.3], [0, 0.7], [0.5, 0.7], [1, 0.7]]
+const SHARES = [[0, 0], [1, 0], [0, 1], [1, 1], [0.5, 0], ...[1, 2, 3, 4, 5, 6, 7, 8].flatMap((row) => [0, 0.25, 0.5, 0.75, 1].map((col) => [col, row / 8]))]
 /** A little further off, for what stands in a crowd. */
 const FURTHER: Label[] = [
   { dx: 22, dy: -24, anchor: 'start' },
@@ -105,7 +105,7 @@ export function usePlanNames(of: Options): ComputedRef<PlanNames> {
     const at = { x: box.left + 8, y: box.top + 21 }
     const width = HEAD(name) + (floor ? more : 0)
     const [across, down] = [room - 16 - width, box.bottom - box.top - 30]
-    const spots = CORNERS.map(([right = 0, low = 0]): Label => ({ dx: across * right, dy: down * low, anchor: 'start' }))
+    const spots = SHARES.map(([right = 0, low = 0]): Label => ({ dx: across * right, dy: down * low, anchor: 'start' }))
     return { area, name, floor, at: outOfPx(at), label: spots[0] as Label, seeking: { at, width: name ? width : 0, spots, inside: outline } }
   }
   function outOfPx(p: Point): Point {
