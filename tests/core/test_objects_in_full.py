@@ -14,6 +14,7 @@ from vocanta.core.project.records import (
     Area,
     Body,
     Button,
+    Cue,
     Exit,
     Item,
     Level,
@@ -184,6 +185,77 @@ class WhoCounts(unittest.TestCase):
         for _ in range(6):
             w.run.tick(Input(move=(0.0, 1.0)))
         self.assertEqual(w.told("notice"), ["“seen”", "“bump”"])
+
+
+class WhoIsAround(unittest.TestCase):
+    """Needs that ask for bodies near an object, read when the bell is pressed."""
+
+    def asked(self, need, *others, x=2.0):
+        bell = thing(
+            "bell", f"when used only if {need} then add 1 to tally", **ZONE | {"prompts": (Prompt("p1", "Ring"),)}
+        )
+        return walked(dataclasses.replace(project(bell, *others), tags=(Tag("tame", "Tame"),)), x=x)
+
+    def press(self, w):
+        return w.wait(1).press().value("fact:tally")
+
+    def walker(self, **more):
+        return thing("cat", prompts=(), reach=Reach("none"), body=Body("circle", 0.4, 0.4), walks=True, **more)
+
+    def test_a_character_in_reach_counts_for_somebody_but_not_for_the_player(self):
+        mat = thing("mat", x=6.0, y=2.0, **ZONE)
+        near = {"x": 6.5, "y": 2.0}
+        self.assertEqual(self.press(self.asked("somebody in reach of mat", mat, self.walker(**near))), 1)
+        self.assertEqual(self.press(self.asked("player in reach of mat", mat, self.walker(**near))), 0)
+        self.assertEqual(self.press(self.asked("somebody in reach of mat", mat, self.walker(x=8.0, y=2.0))), 0)
+
+    def test_whatever_has_a_tag_counts_for_the_tag_alone(self):
+        mat = thing("mat", x=6.0, y=2.0, **ZONE)
+        for tags, expected in ((("tame",), 1), ((), 0)):
+            cat = self.walker(x=6.5, y=2.0, tags=tags)
+            self.assertEqual(self.press(self.asked("tame in reach of mat", mat, cat)), expected)
+
+    def test_somebody_is_in_the_way_of_a_body_wherever_it_stands_or_passes(self):
+        door = thing("door", x=6.0, y=2.0, **{**DOOR, "prompts": (), "motion": Motion(0.0, hinge_x_m=-0.5)})
+        # its far end goes from (6.5, 2) round the hinge at (5.5, 2) to (5.5, 3)
+        for x, y, expected in ((6.2, 2.1, 1), (5.4, 2.9, 1), (6.1, 2.6, 1), (6.5, 2.9, 0), (5.0, 2.0, 0)):
+            cat = self.walker(x=x, y=y)
+            self.assertEqual(self.press(self.asked("somebody in the way of door", door, cat)), expected, (x, y))
+
+    def test_a_character_that_is_down_or_gone_is_nobody(self):
+        mat = thing("mat", "when near\nthen\n  wait 0 s", x=6.0, y=2.0, **ZONE)
+        for step in ("down cat", "remove cat"):
+            fell = thing("gong", f"when used with second\nthen\n  {step}", prompts=(Prompt("p1", "Hit", "second"),))
+            w = self.asked("somebody in reach of mat", mat, self.walker(x=6.5, y=2.0), fell)
+            self.assertEqual(self.press(w.wait(1).press("second")), 0, step)
+
+    def test_a_walking_character_is_touched_and_a_thing_without_reach_is_looked_at(self):
+        cat = self.walker(x=2.0, y=1.9)
+        cat = (
+            dataclasses.replace(cat[0], cues=()),
+            dataclasses.replace(cat[1], cues=(Cue("c1", "when touched then give nut"),)),
+        )
+        for x, seen in ((12.5, 0), (11.5, 1)):  # a look carries 10 m
+            moon = thing("moon", "when looked at then add 1 to tally", x=x, y=1.0, prompts=(), reach=Reach("none"))
+            w = walked(project(cat, moon), facing=90.0).wait(2)
+            self.assertEqual((w.value("item:nut"), w.value("fact:tally")), (0, 0))
+            w.run.tick(Input(look=0.0))
+            self.assertEqual(w.wait(2).value("fact:tally"), seen, x)
+        w = walked(project(cat), facing=90.0)
+        for _ in range(10):
+            w.run.tick(Input(move=(0.0, 1.0)))
+        self.assertEqual(w.value("item:nut"), 1)
+
+    def test_an_ability_that_was_suspended_or_never_granted_says_so(self):
+        once = (Prompt("p1", "Hit"),)
+        gong = thing("gong", "when used\nthen\n  grant leap\n  suspend leap", x=2.0, y=2.0, prompts=once)
+        wall = thing("wall", "when struck by leap then give nut", x=2.0, y=4.0, prompts=(), reach=Reach("none"))
+        leap = Ability("leap", "Leap", control="second", range_m=6.0)
+        small = dataclasses.replace(project(gong, wall), abilities=(leap,))
+        w = walked(small).wait(1).press("second")
+        self.assertEqual(w.told("missed"), ["Leap: it was not granted"])
+        w.press().press("second")
+        self.assertEqual(w.told("missed")[-1], "Leap: it is suspended")
 
 
 class Things(unittest.TestCase):

@@ -34,6 +34,8 @@ class Bodily:
     def __init__(self, run: Run, scene: Scene):
         self.run, self.scene = run, scene
         table, numbers = run.program.table, scene.number
+        self._standing = [n for n, one in enumerate(scene.objects) if one.design.walks and n not in scene.walkers]
+        """Characters that have no round and carry nothing: they stand where they were placed."""
         self._in_way = {n: table.number(f"in_way:{scene.objects[n].thing.key}") for n in scene.swept}
         self._around = [
             (numbers[key], how, who, table.number(around_column(key, how, who)))
@@ -105,19 +107,26 @@ class Bodily:
 
     # --- who counts
 
-    def bodies(self, who: str) -> Iterator[tuple[float, float, float]]:
-        """Everybody of a sort who is here, as discs: the player, characters, somebody (either), or what has a tag."""
+    def bodies(self, who: str, but: int = -1) -> Iterator[tuple[float, float, float]]:
+        """Everybody of a sort who is here, as discs: the player, characters, somebody (either), or what has a tag.
+
+        The object of the number `but` is left out: nothing is in its own reach or way.
+        """
         mover, scene = self.run.mover, self.scene
         if who in (PLAYER, SOMEBODY):
             yield mover.x, mover.y, self.run.project.player.radius_m
         if who in (CHARACTERS, SOMEBODY):
-            yield from ((w.x, w.y, w.radius_m) for n, w in mover.walkers.items() if self._is_up(n))
+            yield from ((w.x, w.y, w.radius_m) for n, w in mover.walkers.items() if n != but and self._is_up(n))
+            yield from (self._disc(n) for n in self._standing if n != but and self._is_up(n))
         if who in (PLAYER, SOMEBODY, CHARACTERS):
             return
         for number, one in enumerate(scene.objects):
-            if who in one.design.tags and self._is_up(number):
-                x, y = mover.place_of(one.thing.key)
-                yield x, y, max(one.design.body.width_m / 2, 0.05)
+            if who in one.design.tags and number != but and self._is_up(number):
+                yield self._disc(number)
+
+    def _disc(self, number: int) -> tuple[float, float, float]:
+        one = self.scene.objects[number]
+        return *self.run.mover.place_of(one.thing.key), max(one.design.body.width_m / 2, 0.05)
 
     def _is_up(self, number: int) -> bool:
         return bool(self.run.mover.exists[number]) and not self.run.is_down(self.scene.objects[number].thing.key)
@@ -129,11 +138,10 @@ class Bodily:
         return any(self._inside(number, sort, was_in) for sort in who if sort != PLAYER)
 
     def _inside(self, number: int, sort: str, was_in: bool) -> bool:
-        scene, own = self.scene, self.run.mover.walkers.get(number)
+        scene = self.scene
         return any(
             scene.reaches.holds(number, x, y, was_in, scene.floor.height_at(x, y))
-            for x, y, _ in self.bodies(sort)
-            if own is None or (x, y) != (own.x, own.y)
+            for x, y, _ in self.bodies(sort, number)
         )
 
     def _is_around(self, number: int, how: str, who: str, was: bool) -> bool:
@@ -141,13 +149,12 @@ class Bodily:
             return False
         if how == "in reach of":
             return self._inside(number, who, was)
-        return any(self._in_the_way(number, body) for body in self.bodies(who))
+        return any(self._in_the_way(number, body) for body in self.bodies(who, number))
 
     def _in_the_way(self, number: int, body: tuple[float, float, float]) -> bool:
-        shape = self.scene.swept.get(number)
-        if shape is None:
-            return any(bool(s.distance(body[0], body[1]) < body[2]) for s in self.scene.solids[number])
-        return bool(in_the_way(shape, *body))
+        if self.scene.objects[number].design.body.shape == "none":
+            return False
+        return in_the_way(self.scene.passes_over(number), *body)
 
     # --- the player's own body and eyes
 

@@ -35,6 +35,7 @@ class Scene:
         self.sizes = np.zeros(len(self.objects))
         self.solids: list[tuple[Solid, ...]] = [() for _ in self.objects]
         self.swept: dict[int, BaseGeometry] = {}
+        self._passes: dict[int, BaseGeometry] = {}
         self.swept_sizes = np.zeros(len(self.objects))
         """How far what a stay-clear object passes over comes from where it was placed, metres."""
         self.walkers = tuple(i for i, one in enumerate(self.objects) if _walks(one) or one.thing.key in carriers)
@@ -50,10 +51,18 @@ class Scene:
         farthest = max(float(np.hypot(s.x - x, s.y - y)) + s.reach_m for s in self.solids[number])
         self.sizes[number] = farthest if one.design.body.shape != "none" else 0.0
         self.heights[number] = self.reaches.floor[number] = floor_m
+        self._passes.pop(number, None)
         if one.design.motion.stay_clear:
-            self.swept[number] = swept_shape(one.thing, one.design)
+            self.swept[number] = self.passes_over(number)
             corners = shapely.get_coordinates(self.swept[number]) - self.middles[number]
             self.swept_sizes[number] = float(np.hypot(corners[:, 0], corners[:, 1]).max(initial=0.0))
+
+    def passes_over(self, number: int) -> BaseGeometry:
+        """Where a body stands in any state and what it passes over between them; worked out when first asked for."""
+        if number not in self._passes:
+            one = self.objects[number]
+            self._passes[number] = swept_shape(one.thing, one.design)
+        return self._passes[number]
 
     def place(self, number: int, x: float, y: float, turn_deg: float) -> None:
         """Put an object somewhere else, on the floor there."""

@@ -174,6 +174,15 @@ class Words:
                 return f"the player must be in {self.name(self._key(place, this))}"
             case n.Chance(one_in):
                 return f"chance, one in {int(one_in.value or 1)}"
+            case n.Between(quest, first, last):
+                ends = [self.stage(quest.text, w.text) for w in (first, last)]
+                return f"{self.name(quest.text)} must be between {ends[0]} and {ends[1]}"
+            case n.Heard(line, by):
+                said = self.line_start(line.text) if line.text in self._lines else self.name(line.text)
+                return f"{said} was not heard" + (f" from {self.name(self._key(by, this))}" if by else "")
+            case n.And(needs) | n.Or(needs):
+                joint = " and " if isinstance(need, n.And) else " or "
+                return joint.join(self._need(member, value, this) for member in needs)
             case n.Not(inner):
                 return f"must not hold: {self.need_sentence(write_need(inner), this)}"
         return "not yet"

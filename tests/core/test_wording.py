@@ -1,0 +1,90 @@
+"""What the player and the designer read: needs in words, placeholders, who wins focus."""
+
+from __future__ import annotations
+
+import dataclasses
+import unittest
+
+from tests.core.small import project, thing
+from vocanta.core.engine.focus import Candidate, deciding, focused
+from vocanta.core.engine.wording import Words
+from vocanta.core.project.records import Conversation, Line, NamedNeed, Objective, Quest, Stage
+
+ERRAND = Quest(
+    "errand",
+    "Errand",
+    stages=(
+        Stage("seek", "Seek it", objectives=(Objective("by_hand", "Shake hands"),)),
+        Stage("find", "Find it"),
+        Stage("tell", "Tell her"),
+    ),
+)
+CHAT = Conversation("chat", "Chat", "oak", (Line("hello", ("Hello there, stranger.",), True, "oak"),))
+IN_WORDS = {
+    "has nut": "needs nut, has 2",
+    "has 3 nut": "needs 3 nut, has 2",
+    "has exactly 1 nut": "needs exactly 1 nut, has 2",
+    "has fewer than 1 nut": "needs fewer than 1 nut, has 2",
+    "wet": "Wet: no",
+    "oak is ajar": "Oak must be ajar",
+    "this is ajar": "Oak must be ajar",
+    "tally at least 3": "needs at least 3 Tally",
+    "errand before find": "Errand must be before Find it",
+    "errand between seek and tell": "Errand must be between Seek it and Tell her",
+    "by_hand met": "not met: Shake hands",
+    "heard hello": "“Hello there, stranger.” was not heard",
+    "heard hello by oak": "“Hello there, stranger.” was not heard from Oak",
+    "can leap": "needs Leap",
+    "oak used 2 times": "Oak must be used 2 times, is 2",
+    "oak used exactly 1 times": "Oak must be used exactly 1 times, is 2",
+    "somebody in reach of this": "somebody must be in reach of Oak",
+    "player in hall": "the player must be in Hall",
+    "chance one in 4": "chance, one in 4",
+    "not wet": "must not hold: Wet",
+    "(wet or can leap)": "Wet: no or needs Leap",
+    "(wet and has nut)": "Wet: no and needs nut, has 2",
+    "?": "not yet",
+    "has nut or else": "has nut or else",
+}
+
+
+class Needs(unittest.TestCase):
+    def setUp(self):
+        small = project(thing("oak", "when used\nthen\n  say ?"), quests=(ERRAND,), talks=(CHAT,))
+        self.words = Words(dataclasses.replace(small, named_needs=(NamedNeed("fit", "Fit to go", "has nut"),)))
+
+    def test_every_need_says_what_it_wants_and_what_there_is(self):
+        for text, expected in IN_WORDS.items():
+            self.assertEqual(self.words.need(text, lambda column: 2, "oak"), expected, text)
+
+    def test_placeholders_are_filled_and_unknown_ones_left(self):
+        filled = self.words.filled("{control} {object} {count:nut} {count:moon} {what}", "oak", "use", lambda c: 3)
+        self.assertEqual(filled, "E Oak 3 {count:moon} {what}")
+
+    def test_columns_in_words(self):
+        said = [self.words.column(c, v) for c, v in (("item:nut", 2), ("fact:wet", 1), ("fact:tally", 3))]
+        self.assertEqual(said, ["has 2, limit 3", "yes", "3"])
+        said = [self.words.column(c, 0) for c in ("exists:oak", "met:by_hand", "money:money", "state:oak", "at:oak")]
+        self.assertEqual(said, ["gone", "not met", "0", "is shut", ""])
+        self.assertEqual(self.words.column("stage:errand", 1), "stage Find it")
+
+
+class Focus(unittest.TestCase):
+    def test_who_wins_says_by_what(self):
+        plain = Candidate(0, 0, False, 1.0)
+        cases = {
+            "priority 2 against 0": dataclasses.replace(plain, priority=2),
+            "looked at": dataclasses.replace(plain, looked_at=True, distance_m=3.0),
+            "nearer, 0.50 m against 1.00 m": dataclasses.replace(plain, distance_m=0.5),
+            "nearer": dataclasses.replace(plain, distance_m=0.95),
+            "had it already": dataclasses.replace(plain, distance_m=1.05),
+        }
+        for says, winner in cases.items():
+            self.assertEqual(deciding(winner, plain), says)
+
+    def test_the_holder_keeps_it_within_ten_centimetres_and_ties_go_to_the_older(self):
+        near, far = Candidate(3, 0, False, 1.0), Candidate(5, 0, False, 1.09)
+        self.assertEqual(focused([near, far], holder=5).number, 5)
+        self.assertEqual(focused([near, dataclasses.replace(far, distance_m=1.11)], holder=5).number, 3)
+        self.assertEqual(focused([dataclasses.replace(far, distance_m=1.0), near], holder=-1).number, 3)
+        self.assertIsNone(focused([], holder=-1))
