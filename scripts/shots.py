@@ -20,6 +20,7 @@ VIEWS = {
     "dialogue": ("/p/1/dialogue/is_it_running?as_if=dry_feet.open_sluice", ".text-prose .word"),
     "items": ("/p/1/items/copper_key", "article ul .link"),
     "object": ("/p/1/plan/vault_gate", ".handles"),
+    "kind": ("/p/1/plan/drying_rack", ".text-prose .word"),
     "cistern": ("/p/1/plan?level=cistern", '[data-object="landing_lamp"]'),
     "project": ("/p/1/project", ".control"),
     "panel": ("/p/1/playtest/odile_desk", ".why h1"),

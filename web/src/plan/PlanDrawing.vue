@@ -131,7 +131,8 @@ const chosen = computed(() => props.objects.find((o) => o.row.key === props.sele
 const seenKeys = computed(() => new Set(seen.value.map((o) => o.row.key)))
 const shownOverlaps = computed(() => props.overlaps.filter((o) => seenKeys.value.has(o.a) || seenKeys.value.has(o.b)))
 const usable = (o: Placed): boolean => props.asIf && !!props.live?.objects[o.row.key]?.prompts.some((p) => p.usable)
-const names = usePlanNames({ level: () => props.level, areas: () => props.areas, walls: () => props.walls, exits: () => props.exits, objects: () => seen.value, overlaps: () => props.overlaps, selected: () => props.selected, reached: (o) => o.row.key === props.selected || props.group.has(o.row.key) || usable(o), close: () => close.value, drawn: () => drawn.value, view: () => ({ width: width.value, height: height.value }) })
+const strong = (o: Placed): boolean => o.row.key === props.selected || props.group.has(o.row.key)
+const names = usePlanNames({ level: () => props.level, areas: () => props.areas, walls: () => props.walls, exits: () => props.exits, objects: () => seen.value, overlaps: () => props.overlaps, selected: () => props.selected, strong, reached: (o) => strong(o) || usable(o), close: () => close.value, drawn: () => drawn.value, view: () => ({ width: width.value, height: height.value }) })
 const legend = computed(() => {
   if (props.drawing.on.value) return 'click or Space: a corner · a number and Enter: so many metres on · Enter: a wall · A, or back to the first corner: an area · Esc'
   if (props.measure) return props.measure.says

@@ -143,11 +143,11 @@ function meets(a: Box, b: Box): boolean {
 function inView(p: Point, view: Box): boolean {
   return p.x > view.left && p.x < view.right && p.y > view.top && p.y < view.bottom
 }
-/** How much two boxes that meet lie on one another: a third for a touch, one for the whole of the smaller. */
+/** How much two boxes that meet lie on one another: a half for a touch, one for the whole of the smaller. */
 function shareOf(a: Box, b: Box): number {
   const both = (Math.min(a.right, b.right) - Math.max(a.left, b.left)) * (Math.min(a.bottom, b.bottom) - Math.max(a.top, b.top))
   const area = (c: Box): number => (c.right - c.left) * (c.bottom - c.top)
-  return (1 + (2 * both) / Math.max(Math.min(area(a), area(b)), 1)) / 3
+  return (1 + both / Math.max(Math.min(area(a), area(b)), 1)) / 2
 }
 function corners(b: Box): Point[] {
   return [{ x: b.left, y: b.top }, { x: b.right, y: b.top }, { x: b.right, y: b.bottom }, { x: b.left, y: b.bottom }]

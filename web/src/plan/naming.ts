@@ -36,6 +36,8 @@ interface Options {
   objects: () => Placed[]
   overlaps: () => Schemas['OverlapShape'][]
   selected: () => string
+  /** Whether the name of an object is written strongly. */
+  strong: (one: Placed) => boolean
   /** Whether the reach of an object is drawn. */
   reached: (one: Placed) => boolean
   /** Whether names of objects are shown at this scale. */
@@ -120,10 +122,9 @@ export function usePlanNames(of: Options): ComputedRef<PlanNames> {
     return { id: `${overlap.a}-${overlap.b}`, says: overlap.says, at: outOfPx(at), label: spots[0] as Label, seeking: { at, width: NOTE(overlap.says), spots } }
   }
   function objectText(one: Placed, number: number): Seeking {
-    const chosen = one.row.key === of.selected()
     const ring = of.reached(one) ? one.design.reach.radius_m * of.drawn().k : 0
     const past = ring ? [{ dx: 0, dy: ring + 15, anchor: 'middle' as const }, { dx: 0, dy: -ring - 6, anchor: 'middle' as const }] : []
-    return { at: spotOf(one), width: NAME(labelText(one.row.values.name), chosen), spots: [...ROUND, ...past], own: number }
+    return { at: spotOf(one), width: NAME(labelText(one.row.values.name), of.strong(one)), spots: [...ROUND, ...past], own: number }
   }
 
   /** The name of an exit stands beside its patch of floor. */

@@ -36,7 +36,7 @@ const focused = computed(() => new Set((props.run.picture.value?.prompts ?? []).
 const things = computed(() => props.objects.filter((o) => props.run.objects.value[o.row.key]?.exists !== false))
 /** Texts of what stands still; whoever walks has the name below. */
 const standing = computed(() => things.value.filter((o) => !o.design.walks))
-const names = usePlanNames({ level: () => props.level, areas: () => props.areas, walls: () => props.walls, exits: () => props.exits, objects: () => standing.value, overlaps: () => [], selected: () => '', reached: () => false, close: () => true, drawn: () => ({ x: 0, y: 0, k: scale.value }), view: () => ({ width: 0, height: 0 }) })
+const names = usePlanNames({ level: () => props.level, areas: () => props.areas, walls: () => props.walls, exits: () => props.exits, objects: () => standing.value, overlaps: () => [], selected: () => '', strong: () => false, reached: () => false, close: () => true, drawn: () => ({ x: 0, y: 0, k: scale.value }), view: () => ({ width: 0, height: 0 }) })
 const BELOW: Label = { dx: 0, dy: 31, anchor: 'middle' }
 const cards = computed(() => (props.run.picture.value?.prompts ?? []).filter((p) => p.place === 'object').map((p) => ({ prompt: p, ...screenOf(p) })))
 
