@@ -71,6 +71,9 @@ class States(OnTheDemo):
     def change(self, do, key, expect=200, **values):
         return self.edit({"do": do, "id": self.row(key)["id"], "values": values}, expect=expect)
 
+    def texts_by_id(self):
+        return {r["id"]: r["values"]["text"] for r in self.rows() if r["type"] == "cue"}
+
     def texts(self):
         return [r["values"]["text"] for r in self.rows() if r["type"] == "cue"]
 
@@ -108,6 +111,37 @@ class States(OnTheDemo):
     def test_a_state_removed_that_cues_name_becomes_a_hole_there(self):
         self.change("remove_state", "hand_wheel", state="open")
         self.assertIn("set this to ?", self.cue_of("sluice_wheel")["values"]["text"])
+
+    def test_a_prompt_of_the_removed_state_alone_goes_with_it_and_others_stay_for_what_is_left(self):
+        design = self.row("lamp")["values"]["design"]
+        both = {**design["prompts"][0], "key": "p9", "states": ["dark", "lit"]}
+        self.set("lamp", design={**design, "prompts": [*design["prompts"], both]})
+        self.change("remove_state", "lamp", state="lit")
+        prompts = {p["key"]: p["states"] for p in self.row("lamp")["values"]["design"]["prompts"]}
+        self.assertEqual(prompts, {"p1": ["dark"], "p9": ["dark"]})
+
+    def test_own_values_follow_a_state_of_their_kind_and_go_with_it(self):
+        own = {"states.open.swing_deg": 60.0, "prompts.p2.states": ["open"], "reach.radius_m": 2.0}
+        self.set("east_wing_door", own=own)
+        self.change("rename_state", self.row("east_wing_door")["values"]["kind"], state="open", to="ajar")
+        renamed = {"states.ajar.swing_deg": 60.0, "prompts.p2.states": ["ajar"], "reach.radius_m": 2.0}
+        self.assertEqual(self.row("east_wing_door")["values"]["own"], renamed)
+        self.change("remove_state", self.row("east_wing_door")["values"]["kind"], state="ajar")
+        self.assertEqual(self.row("east_wing_door")["values"]["own"], {"reach.radius_m": 2.0})
+
+    def test_a_state_of_its_own_is_renamed_in_this_object_alone(self):
+        states = [{"key": "up", "name": "up"}, {"key": "down", "name": "down"}]
+        prompts = [{"key": "p1", "wording": "Pull", "states": ["down"]}]
+        self.set("yard_bell", own={"states": states, "prompts": prompts})
+        bell = self.row("yard_bell")
+        text = {"text": "when used then set this to down set yard_lamp_east to lit"}
+        cue = self.edit({"do": "add", "type": "cue", "owner": bell["id"], "values": text})["rows"][0]
+        self.change("rename_state", "yard_bell", state="down", to="low")
+        own = self.row("yard_bell")["values"]["own"]
+        self.assertEqual(([s["key"] for s in own["states"]], own["prompts"][0]["states"]), (["up", "low"], ["low"]))
+        self.assertIn("set this to low\n  set yard_lamp_east to lit", self.texts_by_id()[cue["id"]])
+        self.change("remove_state", "yard_bell", state="low")
+        self.assertEqual(self.row("yard_bell")["values"]["own"]["prompts"], [])
 
     def test_the_last_state_an_unknown_one_and_a_taken_name_are_refused(self):
         cases = (("remove_state", "bell", {"state": "idle"}, "state_last"),
@@ -278,3 +312,59 @@ class OnThePlan(OnTheDemo):
             run.tick(given)
         quiet = {"near", "away", "crossed"}
         return run.mover.place_of(key) != where or any(e.what not in quiet for e in run.chronicle)
+
+
+class TextsOnAPage(OnTheDemo):
+    """What a page asks while a text is changed: pieces moved, alternatives, completion, where a thing is used."""
+
+    TEXT = 'when used\nonly if has copper_key\nthen\n  set this to open\n  say "Done."'
+
+    def post(self, path, **body):
+        return self.client.post(path, body, content_type="application/json")
+
+    def test_a_piece_is_moved_and_nothing_is_stored(self):
+        before = self.rows()
+        done = self.post("/api/rearrange", text=self.TEXT, start="cue", take="steps.1", to="steps.0").json()
+        self.assertEqual(done["text"], self.TEXT.replace("  set this to open\n  say", "  say").replace(
+            'say "Done."', 'say "Done."\n  set this to open'))  # fmt: skip
+        self.assertEqual((done["taken"], self.rows()), ('say "Done."', before))
+
+    def test_a_piece_that_cannot_stand_there_and_a_text_that_cannot_be_read_are_told(self):
+        for body, code in (
+            ({"text": self.TEXT, "put": "has nut", "to": "steps.0"}, "misplaced_piece"),
+            ({"text": self.TEXT, "take": "steps.7"}, "no_such_piece"),
+            ({"text": "when usedd then"}, "cue_unreadable"),
+        ):
+            answer = self.post("/api/rearrange", **body)
+            self.assertEqual((answer.status_code, self.codes(answer.json())), (422, [code]))
+
+    def test_the_alternatives_for_a_name_are_names_of_its_sort_with_their_shown_words(self):
+        at = self.TEXT.index("copper_key")
+        found = self.post(f"{self.base}/options", text=self.TEXT, at=at, this="sluice_wheel").json()
+        items = {r["key"]: r["values"]["name"] for r in self.rows() if r["type"] == "item"}
+        self.assertLessEqual(set(items.items()), {(o["value"], o["label"]) for o in found})
+        self.assertNotIn("dry_feet", [o["value"] for o in found])
+
+    def test_the_alternatives_for_a_state_are_those_of_its_owner(self):
+        at = self.TEXT.index("open")
+        found = self.post(f"{self.base}/options", text=self.TEXT, at=at, this="sluice_wheel").json()
+        self.assertLessEqual({"shut", "open"}, {o["value"] for o in found})
+        self.assertNotIn("lit", [o["value"] for o in found])
+
+    def test_what_is_typed_is_completed_where_the_cursor_stands(self):
+        text = "when used then give copp"
+        found = self.post(f"{self.base}/complete", text=text, at=len(text)).json()
+        self.assertEqual((found["start"], found["options"]), (len(text) - 4, ["copper_key"]))
+
+    def test_where_a_thing_is_used_names_every_place_once(self):
+        found = self.client.get(f"{self.base}/records/{self.row('moth_swarm')['id']}/uses").json()
+        crate = self.row("odd_crate")
+        self.assertEqual([(u["place"], u["field"]) for u in found], [(crate["values"]["name"], "text")])
+        level = self.client.get(f"{self.base}/records/{self.row('cistern')['id']}/page").json()["uses"]
+        self.assertEqual([(u["place"], u["field"]) for u in level], [("Ladder down", "to_level")])
+
+    def test_the_page_of_a_level_does_not_take_what_names_its_areas_for_its_own_uses(self):
+        area = self.client.get(f"{self.base}/records/{self.row('palm_house')['id']}/page").json()["uses"]
+        level = self.client.get(f"{self.base}/records/{self.row('glasshouse')['id']}/page").json()["uses"]
+        self.assertTrue(area)
+        self.assertFalse({u["record"] for u in area} & {u["record"] for u in level})

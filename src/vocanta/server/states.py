@@ -68,22 +68,28 @@ def _states(states: list[dict[str, Any]], old: str, new: str | None, name: str) 
 def _in_design(design: dict[str, Any], old: str, new: str | None, name: str) -> dict[str, Any]:
     put = copy.deepcopy(design)
     put["states"] = _states(put["states"], old, new, name)
-    for prompt in put.get("prompts", []):
-        prompt["states"] = _listed(prompt.get("states", []), old, new)
+    put["prompts"] = _prompts(put.get("prompts", []), old, new)
     return put
 
 
+def _prompts(prompts: list[dict[str, Any]], old: str, new: str | None) -> list[dict[str, Any]]:
+    """Prompts with a state renamed or removed. One of the removed state alone goes with it: without states it would be for any."""
+    kept = [p for p in prompts if new is not None or list(p.get("states", [])) != [old]]
+    return [{**p, "states": _listed(p.get("states", []), old, new)} for p in kept]
+
+
 def _in_own(own: dict[str, Any], old: str, new: str | None) -> dict[str, Any]:
-    """Own values whose path leads through the state, and lists of states of own prompts."""
+    """Own values whose path leads through the state, and lists of states of own prompts; what is empty then is the kind's."""
     put: dict[str, Any] = {}
     for path, value in own.items():
         if path.startswith(f"states.{old}."):
             if new is not None:
                 put[f"states.{new}." + path.split(".", 2)[2]] = value
         elif path.startswith("prompts.") and path.endswith(".states"):
-            put[path] = _listed(value, old, new)
+            if new is not None or list(value) != [old]:
+                put[path] = _listed(value, old, new)
         elif path == "prompts":
-            put[path] = [{**p, "states": _listed(p.get("states", []), old, new)} for p in value]
+            put[path] = _prompts(value, old, new)
         else:
             put[path] = value
     return put
