@@ -182,6 +182,28 @@ def serving() -> None:
     say("edit_cue_1000_objects", median_ms(lambda: _edit(client, project, cue, {"text": next(texts)}), 25), "ms")
 
 
+def words_again() -> None:
+    """A cue changed and its page read again, which is what a changed word waits for, as server time."""
+    large = _served()
+    from django.test import Client
+
+    client = Client(SERVER_NAME="127.0.0.1")
+    say("words_again_demo", _words_again(client, 1), "ms")
+    say("words_again_1000_objects", _words_again(client, large), "ms")
+
+
+def _words_again(client: Client, project: int) -> float:
+    rows = client.get(f"/api/projects/{project}").json()
+    cue = next(r for r in rows if r["type"] == "cue" and "then" in r["values"]["text"])
+    texts = iter([cue["values"]["text"] + f'\n  say "{i}"' for i in range(100)])
+
+    def changed_and_read() -> None:
+        _edit(client, project, cue, {"text": next(texts)})
+        assert client.get(f"/api/projects/{project}/records/{cue['owner']}/page").status_code == 200
+
+    return median_ms(changed_and_read, 15)
+
+
 def _edit(client: Client, project: int, row: dict[str, Any], values: dict[str, Any]) -> None:
     body = {"tab": "bench", "changes": [{"do": "set", "id": row["id"], "values": values}]}
     answer = client.post(f"/api/projects/{project}/edits", json.dumps(body), content_type="application/json")
@@ -279,6 +301,7 @@ def main() -> int:
         "actions": actions,
         "first_screen": first_screen,
         "serving": serving,
+        "words_again": words_again,
         "naming": naming,
         "playing": playing,
         "plan_frames": plan_frames,

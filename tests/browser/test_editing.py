@@ -200,7 +200,7 @@ class KindsAndValues(Driven):
         self.open_place("playtest/odd_crate_1")
         self.see('[data-prompt="odd_crate_1"]')
         self.keys("e")
-        self.see(".notices", "Wings everywhere.")
+        self.see('[data-told="notice"]', "Wings everywhere.")
 
     def test_an_object_placed_from_the_page_of_its_kind_stands_on_the_plan(self):
         self.open_place("plan/lamp")

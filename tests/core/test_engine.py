@@ -17,7 +17,7 @@ from vocanta.core.engine.standing import standing_before
 from vocanta.core.engine.why import explained
 from vocanta.core.progress.as_if import as_if
 from vocanta.core.progress.compiling import compiled
-from vocanta.core.progress.threads import becomes_possible, brings_here, stops_being_possible
+from vocanta.core.progress.threads import Touching
 from vocanta.core.project.problems import ProjectError
 from vocanta.core.project.records import Cue, Fact
 
@@ -240,15 +240,15 @@ class AsIfAndThreads(unittest.TestCase):
             as_if(program, project, "dry_feet", "nowhere")
 
     def test_the_three_lists_of_a_stage(self):
-        program, quest = compiled(demo()), demo().quests[0]
-        brings = brings_here(program, quest, 2)
+        touching, quest = Touching(compiled(demo())), demo().quests[0]
+        brings = touching.brings_here(quest, 2)
         self.assertEqual(
             [(t.origin, t.from_stages) for t in brings], [("object/sluice_wheel/cue/c1", ("open_sluice",))]
         )
         self.assertEqual(
-            [t.origin.rsplit("/", 1)[1] for t in becomes_possible(program, quest, 1)], ["c1", "is_it_running"]
+            [t.origin.rsplit("/", 1)[1] for t in touching.becomes_possible(quest, 1)], ["c1", "is_it_running"]
         )
-        self.assertEqual([t.origin.rsplit("/", 1)[1] for t in stops_being_possible(program, quest, 1)], ["the_key"])
+        self.assertEqual([t.origin.rsplit("/", 1)[1] for t in touching.stops_being_possible(quest, 1)], ["the_key"])
 
 
 def random_inputs(seed: int, count: int) -> list[Input]:

@@ -268,7 +268,7 @@ class PlacingAndReading(OnTheDemo):
             )
             self.assertEqual(answer.status_code, 200, answer.content)
             placed = self.row(answer.json()["select"])
-            page = self.client.get(f"{self.base}/records/{placed['id']}/page").json()
+            page = self.client.get(f"{self.base}/records/{placed['id']}/running").json()
             live = self.client.get(self.base + "/live").json()["objects"][placed["key"]]
             silent = starter["key"] in ("zone", "hands_off_zone", "passer_by")
             self.assertEqual(len(live["prompts"]), 0 if silent else 1, starter["key"])

@@ -237,7 +237,7 @@ class NamedNeeds(OnTheDemo):
         )
         self.set("lamps_lit", text="moonlight")
         orchid = self.row("orchid")
-        page = self.client.get(f"{self.base}/records/{orchid['id']}/page").json()
+        page = self.client.get(f"{self.base}/records/{orchid['id']}/running").json()
         live = self.client.get(f"{self.base}/live").json()["objects"]["orchid"]
         self.assertFalse(any(p["usable"] for p in live["prompts"]))
         self.assertEqual(page["problems"], [])

@@ -10,6 +10,7 @@ from ..core.cuetext.index import NameIndex, index_of
 from ..core.engine.wording import Words
 from ..core.progress.compiling import cell_map, compiled
 from ..core.progress.program import Program
+from ..core.progress.threads import Touching
 from ..core.project.records import Project as CoreProject
 from ..core.space.cells import cells_of
 from . import models, store
@@ -26,6 +27,11 @@ class Compiled:
     def program(self) -> Program:
         """The program, with cells."""
         return compiled(self.core, cell_map(cells_of(self.core), self.core))
+
+    @cached_property
+    def touching(self) -> Touching:
+        """What touches the stages of its quests."""
+        return Touching(self.program)
 
     @cached_property
     def index(self) -> NameIndex:

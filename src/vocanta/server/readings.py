@@ -14,7 +14,7 @@ from ..core.cuetext.roles import STATUSES, name_uses
 from ..core.progress.as_if import as_if
 from ..core.progress.guards import Guard
 from ..core.progress.onerow import Row, first_unmet, holds_on
-from ..core.progress.threads import Touch, becomes_possible, brings_here, stops_being_possible
+from ..core.progress.threads import Touch
 from ..core.project.problems import Problem
 from ..core.project.records import Prompt
 from . import models, store
@@ -35,6 +35,7 @@ from .shapes import (
     OptionShape,
     PageReading,
     ProblemShape,
+    RunReading,
     StageReading,
     TextAsked,
     TextReading,
@@ -146,7 +147,7 @@ def _phrases_at(tree: Any, at: int) -> tuple[str, ...]:
 
 
 def page_reading(project: models.Project, here: Compiled, record: models.Record) -> PageReading:
-    """Everything the core reads off one record and what it owns."""
+    """What the core reads off one record and what it owns by their texts, without the program."""
     owned = [record, *_below(record)]
     texts = {}
     for one in owned:
@@ -164,10 +165,14 @@ def page_reading(project: models.Project, here: Compiled, record: models.Record)
         here.edit_number,
         texts,
         uses_of(project, keys, {r.pk for r in owned}),
-        touched_stages(here, record.key),
-        _shaped([p for p in here.program.problems if f"/{record.key}/" in f"/{p.path}/"]),
         carried_reading(here, record) if isinstance(record, models.Object) else [],
     )
+
+
+def run_reading(here: Compiled, record: models.Record) -> RunReading:
+    """What the program tells of one record. Cost: the first after an edit compiles the project."""
+    problems = [p for p in here.program.problems if f"/{record.key}/" in f"/{p.path}/"]
+    return RunReading(here.edit_number, touched_stages(here, record.key), _shaped(problems))
 
 
 def carried_reading(here: Compiled, record: models.Object) -> list[CarriedShape]:
@@ -213,8 +218,8 @@ def touched_stages(here: Compiled, key: str) -> list[TouchedStage]:
     for quest in here.core.quests:
         for number, stage in enumerate(quest.stages):
             for how, touches in (
-                ("moves", brings_here(here.program, quest, number)),
-                ("possible", becomes_possible(here.program, quest, number)),
+                ("moves", here.touching.brings_here(quest, number)),
+                ("possible", here.touching.becomes_possible(quest, number)),
             ):
                 for touch in touches:
                     if _concerns(here, touch.what, touch.origin, key):
@@ -254,9 +259,9 @@ def stage_reading(here: Compiled, quest_key: str, stage_key: str) -> StageReadin
     return StageReading(
         quest_key,
         stage_key,
-        shaped(brings_here(here.program, quest, number)),
-        shaped(becomes_possible(here.program, quest, number)),
-        shaped(stops_being_possible(here.program, quest, number)),
+        shaped(here.touching.brings_here(quest, number)),
+        shaped(here.touching.becomes_possible(quest, number)),
+        shaped(here.touching.stops_being_possible(quest, number)),
     )
 
 

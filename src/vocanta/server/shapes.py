@@ -330,14 +330,21 @@ class MeasureShape:
 
 @dataclass(frozen=True)
 class PageReading:
-    """What the program reads off a record: its texts as prose, uses, threads, problems, what it carried over."""
+    """What is read off a record by its texts alone: prose, uses, what it carried over."""
 
     edit_number: int
     texts: dict[str, TextReading]
     uses: list[UseShape]
+    carried: list[CarriedShape]
+
+
+@dataclass(frozen=True)
+class RunReading:
+    """What only the compiled program tells of a record: the stages it touches, and what of it cannot run."""
+
+    edit_number: int
     touches: list[TouchedStage]
     problems: list[ProblemShape]
-    carried: list[CarriedShape]
 
 
 @dataclass(frozen=True)
@@ -393,6 +400,7 @@ SHAPES: tuple[type, ...] = (
     UseShape,
     LiveReading,
     PageReading,
+    RunReading,
     HistoryLine,
     StarterShape,
     SupplyShape,

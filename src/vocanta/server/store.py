@@ -5,6 +5,7 @@ from __future__ import annotations
 import copy
 import itertools
 from collections.abc import Collection
+from functools import cache
 from typing import Any
 
 from django.db import transaction
@@ -21,6 +22,7 @@ _COLUMN = {"type": "value_type"}
 """Fields of core records that have another name in the table, because the table's own field has theirs."""
 
 
+@cache
 def value_fields(record_type: str) -> tuple[str, ...]:
     """The fields of a record besides its key and its children."""
     return tuple(f for f in own_fields(record_type) if f != "key")

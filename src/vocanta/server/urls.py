@@ -28,6 +28,7 @@ urlpatterns = [
     path("api/projects/<int:project>/place", views.Place.as_view()),
     path("api/projects/<int:project>/records/<int:record>", views.RecordOne.as_view()),
     path("api/projects/<int:project>/records/<int:record>/page", views.Page.as_view()),
+    path("api/projects/<int:project>/records/<int:record>/running", views.Running.as_view()),
     path("api/projects/<int:project>/records/<int:record>/uses", views.Uses.as_view()),
     path("api/projects/<int:project>/stages/<slug:quest>/<slug:stage>", views.StagePage.as_view()),
     path("api/projects/<int:project>/supply", views.SupplyList.as_view()),

@@ -318,12 +318,25 @@ class Page(APIView):
 
     @extend_schema(operation_id="page", responses=answers(shapes.PageReading))
     def get(self, request: Request, project: int, record: int) -> Response:
-        """Texts as prose, uses, threads, problems."""
+        """Texts as prose, uses, what was carried over."""
         found = listing.found_project(project)
         one = store.get_record(found, record)
         if one is None:
             raise not_found("thing", f"record/{record}")
         return Response(shapes.dumped(readings.page_reading(found, compiled_project(found), one)))
+
+
+class Running(APIView):
+    """What the program tells of one record."""
+
+    @extend_schema(operation_id="running", responses=answers(shapes.RunReading))
+    def get(self, request: Request, project: int, record: int) -> Response:
+        """The stages it touches, and what of it cannot run."""
+        found = listing.found_project(project)
+        one = store.get_record(found, record)
+        if one is None:
+            raise not_found("thing", f"record/{record}")
+        return Response(shapes.dumped(readings.run_reading(compiled_project(found), one)))
 
 
 class Uses(APIView):

@@ -322,8 +322,25 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description Texts as prose, uses, threads, problems. */
+        /** @description Texts as prose, uses, what was carried over. */
         get: operations["page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/records/{record}/running": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The stages it touches, and what of it cannot run. */
+        get: operations["running"];
         put?: never;
         post?: never;
         delete?: never;
@@ -989,6 +1006,22 @@ export interface components {
             text: string;
         };
         /**
+         * PageReading
+         * @description What is read off a record by its texts alone: prose, uses, what it carried over.
+         */
+        PageReading: {
+            /** Edit Number */
+            edit_number: number;
+            /** Texts */
+            texts: {
+                [key: string]: components["schemas"]["TextReading"];
+            };
+            /** Uses */
+            uses: components["schemas"]["UseShape"][];
+            /** Carried */
+            carried: components["schemas"]["CarriedShape"][];
+        };
+        /**
          * TouchedStage
          * @description A stage that an object or line touches.
          */
@@ -1006,24 +1039,16 @@ export interface components {
             text: string;
         };
         /**
-         * PageReading
-         * @description What the program reads off a record: its texts as prose, uses, threads, problems, what it carried over.
+         * RunReading
+         * @description What only the compiled program tells of a record: the stages it touches, and what of it cannot run.
          */
-        PageReading: {
+        RunReading: {
             /** Edit Number */
             edit_number: number;
-            /** Texts */
-            texts: {
-                [key: string]: components["schemas"]["TextReading"];
-            };
-            /** Uses */
-            uses: components["schemas"]["UseShape"][];
             /** Touches */
             touches: components["schemas"]["TouchedStage"][];
             /** Problems */
             problems: components["schemas"]["ProblemShape"][];
-            /** Carried */
-            carried: components["schemas"]["CarriedShape"][];
         };
         /**
          * HistoryLine
@@ -3757,6 +3782,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PageReading"];
+                };
+            };
+        };
+    };
+    running: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: number;
+                record: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunReading"];
                 };
             };
         };

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { useSessionStorage } from '@vueuse/core'
 import { nextTick, ref } from 'vue'
-import type { RowOf, Schemas } from '@/api/client'
+import type { RowOf } from '@/api/client'
 import { usePieces } from '@/parts/pieces'
 import SectionHead from '@/parts/SectionHead.vue'
 import TextProse from '@/parts/TextProse.vue'
 import { useBook } from '@/stores/book'
 import { useQuietly } from './quietly'
+import type { PageReading } from '@/stores/page'
 
 /** What happens: cues as sentences, those of the kind first. */
 const props = defineProps<{
@@ -17,7 +18,7 @@ const props = defineProps<{
   kindName?: string
   kindUses?: number
   off?: string[]
-  reading: Schemas['PageReading'] | null
+  reading: PageReading | null
   title: string
   fresh: string
 }>()

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { RowOf, Schemas } from '@/api/client'
+import type { RowOf } from '@/api/client'
 import EditWord from '@/parts/EditWord.vue'
 import SectionHead from '@/parts/SectionHead.vue'
 import { asChoices } from '@/parts/choices'
@@ -10,8 +10,9 @@ import { useBook } from '@/stores/book'
 import DeleteLine from '@/page/DeleteLine.vue'
 import CornerList from './CornerList.vue'
 import { useQuietly } from '@/page/quietly'
+import type { PageReading } from '@/stores/page'
 
-const props = defineProps<{ area: RowOf<'area'>; areas: RowOf<'area'>[]; reading: Schemas['PageReading'] | null }>()
+const props = defineProps<{ area: RowOf<'area'>; areas: RowOf<'area'>[]; reading: PageReading | null }>()
 defineEmits<{ remove: [clean: boolean] }>()
 const book = useBook()
 const { quietly } = useQuietly()

@@ -1,14 +1,15 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { RowOf, Schemas } from '@/api/client'
+import type { RowOf } from '@/api/client'
 import DeleteLine from '@/page/DeleteLine.vue'
 import { useQuietly } from '@/page/quietly'
 import UseList from '@/page/UseList.vue'
 import EditWord from '@/parts/EditWord.vue'
 import SectionHead from '@/parts/SectionHead.vue'
 import { useBook } from '@/stores/book'
+import type { PageReading } from '@/stores/page'
 
-const props = defineProps<{ exit: RowOf<'exit'>; reading: Schemas['PageReading'] | null }>()
+const props = defineProps<{ exit: RowOf<'exit'>; reading: PageReading | null }>()
 const emit = defineEmits<{ set: [values: Record<string, unknown>]; remove: [clean: boolean] }>()
 const book = useBook()
 const { quietly } = useQuietly()

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useRouter } from 'vue-router'
-import type { RowOf, Schemas } from '@/api/client'
+import type { RowOf } from '@/api/client'
 import CueList from '@/page/CueList.vue'
 import DeleteLine from '@/page/DeleteLine.vue'
 import { useQuietly } from '@/page/quietly'
@@ -15,9 +15,10 @@ import BodySection from './BodySection.vue'
 import { pathWords, withValues, type Subject } from './designs'
 import PromptSection from './PromptSection.vue'
 import StatesSection from './StatesSection.vue'
+import type { PageReading } from '@/stores/page'
 
 /** A kind by itself: what every object placed from it has, unless that object has it of its own. */
-const props = defineProps<{ kind: RowOf<'kind'>; reading: Schemas['PageReading'] | null }>()
+const props = defineProps<{ kind: RowOf<'kind'>; reading: PageReading | null }>()
 const emit = defineEmits<{ remove: [clean: boolean]; place: [kind: string] }>()
 const book = useBook()
 const router = useRouter()

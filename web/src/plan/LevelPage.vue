@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { RowOf, Schemas } from '@/api/client'
+import type { RowOf } from '@/api/client'
 import CueList from '@/page/CueList.vue'
 import DeleteLine from '@/page/DeleteLine.vue'
 import { useQuietly } from '@/page/quietly'
@@ -7,8 +7,9 @@ import UseList from '@/page/UseList.vue'
 import EditWord from '@/parts/EditWord.vue'
 import SectionHead from '@/parts/SectionHead.vue'
 import { useBook } from '@/stores/book'
+import type { PageReading } from '@/stores/page'
 
-const props = defineProps<{ level: RowOf<'level'>; reading: Schemas['PageReading'] | null }>()
+const props = defineProps<{ level: RowOf<'level'>; reading: PageReading | null }>()
 defineEmits<{ remove: [clean: boolean]; exit: [] }>()
 const book = useBook()
 const { quietly } = useQuietly()

@@ -19,8 +19,9 @@ import { pathWords, spoken, valueAt, withValues } from './designs'
 import { areaAt } from './order'
 import PromptSection from './PromptSection.vue'
 import StatesSection from './StatesSection.vue'
+import type { PageReading } from '@/stores/page'
 
-const props = defineProps<{ one: Placed; area: RowOf<'area'>[]; reading: Schemas['PageReading'] | null; live: Schemas['LiveObject'] | undefined }>()
+const props = defineProps<{ one: Placed; area: RowOf<'area'>[]; reading: PageReading | null; live: Schemas['LiveObject'] | undefined }>()
 const emit = defineEmits<{ duplicate: []; remove: [clean: boolean]; show: [from: string, to: string] }>()
 const book = useBook()
 const router = useRouter()
@@ -149,7 +150,7 @@ function stageName(quest: string, stage: string): string {
 <style scoped>
 .head { display: flex; gap: 14px; align-items: flex-start; position: sticky; top: -20px; background: var(--page); padding: 6px 0 4px 14px; margin-left: -14px; z-index: 5; }
 .who { flex: 1; min-width: 0; }
-.who h1 { overflow-wrap: anywhere; }
+.who h1, .who p { overflow-wrap: anywhere; }
 .right-side { text-align: right; white-space: nowrap; line-height: 1.5; }
 .threads, .own { list-style: none; padding: 0; margin: 0; }
 .threads li { display: flex; gap: 8px; align-items: center; }

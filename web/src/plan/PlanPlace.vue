@@ -8,6 +8,7 @@ import { useQuietly } from '@/page/quietly'
 import { useBook } from '@/stores/book'
 import { useLive } from '@/stores/live'
 import { usePageReading } from '@/stores/page'
+import { useTurns } from '@/stores/turns'
 import AddList from './AddList.vue'
 import AreaPage from './AreaPage.vue'
 import { placed } from './designs'
@@ -31,6 +32,7 @@ const live = useLive()
 const route = useRoute()
 const router = useRouter()
 const { quietly } = useQuietly()
+const { afterwards } = useTurns()
 const drawing = ref<InstanceType<typeof PlanDrawing> | null>(null)
 const starters = ref<Schemas['StarterShape'][]>([])
 const { shown, show } = useShowing()
@@ -87,6 +89,8 @@ function toLevel(key: string): void {
 watch([level, () => book.editNumber], async () => {
   if (!level.value || !book.project) return
   const asked = level.value.key
+  await afterwards()
+  if (asked !== level.value?.key) return
   const found = await api.GET('/api/projects/{project}/levels/{level}/overlaps', { params: { path: { project: book.project, level: asked } } })
   if (found.response.ok && asked === level.value?.key) overlaps.value = answered<Schemas['OverlapShape'][]>(found)
 }, { immediate: true })

@@ -3,6 +3,7 @@ import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { answered, api, RefusedError, type Schemas } from '@/api/client'
 import { useBook } from './book'
+import { useTurns } from './turns'
 
 /** The project as it would be at the chosen point; without a point as it is at the start. */
 export const useLive = defineStore('live', () => {
@@ -14,10 +15,15 @@ export const useLive = defineStore('live', () => {
   const changes = computed(() => String(route.query.with ?? ''))
   const on = computed(() => asked.value !== '')
 
+  const { afterwards } = useTurns()
+  let latest = 0
   async function read(): Promise<void> {
-    if (!book.project) return
+    const mine = ++latest
+    await afterwards()
+    if (!book.project || mine !== latest) return
     const [quest = '', stage = ''] = asked.value.split('.')
     const result = await api.GET('/api/projects/{project}/live', { params: { path: { project: book.project }, query: { quest, stage, changes: changes.value } } })
+    if (mine !== latest) return
     try {
       reading.value = answered<Schemas['LiveReading']>(result)
     } catch (error) {

@@ -6,9 +6,10 @@ A hole is a `Word` whose text is `?`; a whole need or step can be a hole too.
 from __future__ import annotations
 
 import dataclasses
-from collections.abc import Iterator
+from collections.abc import Hashable, Iterator
 from dataclasses import dataclass, field
-from typing import Any
+from functools import cache
+from typing import Any, cast
 
 Span = tuple[int, int]
 NOWHERE: Span = (0, 0)
@@ -551,15 +552,29 @@ Tree = CueTree | tuple[Top, ...] | tuple[Step, ...]
 
 def nodes_in(tree: Any) -> Iterator[Any]:
     """The node and every node below it, in the order of the text."""
+    found: list[Any] = []
+    _gather(tree, found)
+    return iter(found)
+
+
+def _gather(tree: Any, found: list[Any]) -> None:
     if isinstance(tree, tuple):
         for member in tree:
-            yield from nodes_in(member)
-    elif dataclasses.is_dataclass(tree):
-        yield tree
-        for part in dataclasses.fields(tree):
-            value = getattr(tree, part.name)
-            if (isinstance(value, tuple) and part.name != "span") or dataclasses.is_dataclass(value):
-                yield from nodes_in(value)
+            _gather(member, found)
+        return
+    parts = _parts_of(cast(Hashable, type(tree)))
+    if parts is not None:
+        found.append(tree)
+        for part in parts:
+            _gather(getattr(tree, part), found)
+
+
+@cache
+def _parts_of(kind: Any) -> tuple[str, ...] | None:
+    """The fields in which a node holds others; None for what is no node."""
+    if not dataclasses.is_dataclass(kind):
+        return None
+    return tuple(f.name for f in dataclasses.fields(kind) if f.name != "span")
 
 
 def has_hole(tree: Any) -> bool:

@@ -12,6 +12,7 @@ from ..cuetext.reading import CueTextError, read_needs
 from ..cuetext.roles import GRADE, STATUSES
 from ..cuetext.writing import write_need
 from ..progress.layout import CellMap, Layout, lay_out
+from ..progress.mentions import COPY_OF
 from ..project.records import Project
 
 _PLACEHOLDER = re.compile(r"\{([a-z_]+)(?::([a-z0-9_]+))?\}")
@@ -22,8 +23,8 @@ class Words:
 
     def __init__(self, project: Project, layout: Layout | None = None):
         self.project = project
-        self.layout: Layout = layout or lay_out(project, CellMap())
-        self.names: dict[str, str] = {key: one.thing.name for key, one in self.layout.placed.items()}
+        self._layout = layout
+        self.names: dict[str, str] = {o.key: o.name for lv in project.levels for o in lv.objects}
         groups: list[Iterable[Any]] = [
             project.items,
             project.facts,
@@ -49,8 +50,17 @@ class Words:
         self._lines = {line.key: line for talk in project.conversations for line in talk.lines}
         self.controls = {c.key: c for c in project.controls}
 
+    @property
+    def layout(self) -> Layout:
+        """The columns that values are read by; laid out when first asked for where none was given."""
+        if self._layout is None:
+            self._layout = lay_out(self.project, CellMap())
+        return self._layout
+
     def name(self, key: str) -> str:
-        """The shown name of a thing, the key itself when there is none."""
+        """The shown name of a thing, that of its kind for a copy, the key itself when there is none."""
+        if COPY_OF in key and key in self.layout.placed:
+            return self.layout.placed[key].thing.name
         return self.names.get(key, key.replace("_", " "))
 
     def state(self, key: str, number: int) -> str:

@@ -9,7 +9,7 @@ from .columns import Column
 from .layout import STATUS
 from .onerow import Row, RowWalk
 from .program import Branch, Program
-from .threads import brings_here
+from .threads import Touching
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,8 +61,9 @@ def _walk_to(program: Program, quest: Quest, stage: str, walk: RowWalk) -> None:
     last = len(keys) - 1 if stage == "done" else keys.index(stage) if stage in keys else -1
     if last < 0:
         raise KeyError(stage)
+    touching = Touching(program)
     for number in range(last + 1):
-        _enter(program, quest, number, walk)
+        _enter(touching, quest, number, walk)
         if number < last or stage == "done":
             for objective in quest.stages[number].objectives:
                 _make_hold(program, objective, walk)
@@ -73,10 +74,11 @@ def _walk_to(program: Program, quest: Quest, stage: str, walk: RowWalk) -> None:
     walk.settle()
 
 
-def _enter(program: Program, quest: Quest, number: int, walk: RowWalk) -> None:
+def _enter(touching: Touching, quest: Quest, number: int, walk: RowWalk) -> None:
     """Be at a stage, by the steps of the first written cue that moves the quest there."""
+    program = touching.program
     status, stage = (program.table.number(f"{what}:{quest.key}") for what in ("status", "stage"))
-    for touch in brings_here(program, quest, number):
+    for touch in touching.brings_here(quest, number):
         branch = _written(program, touch.origin)
         if branch is not None:
             for segment in branch.segments:

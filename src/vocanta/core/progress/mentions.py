@@ -16,6 +16,8 @@ from ..project.designs import cues_of
 from ..project.records import Cue, Design, Kind, Object, Project
 
 PLAYER = "player"
+COPY_OF = "@"
+"""Stands in the key of a copy that a step puts, between its kind and the step."""
 
 
 @dataclass(frozen=True)
@@ -227,7 +229,7 @@ def _note_pool(
     fixed = one is not None and not one.pool and not isinstance(node, n.Drop)
     number = sum(1 for owner, _ in found.pools if owner == text.owner) + 1
     most = int(node.most.value or 1) if node.most is not None else project.usual.most_put
-    key = f"{kind.key}@{text.owner.replace('/', '_')}_{number}"
+    key = f"{kind.key}{COPY_OF}{text.owner.replace('/', '_')}_{number}"
     pool = Pool(key, kind, most, one.level if fixed and one else "", text.place)
     found.pools[identity] = pool
     return pool

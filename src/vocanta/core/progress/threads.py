@@ -56,35 +56,61 @@ def _fixed(program: Program, quest: Quest, stage: int) -> dict[int, int]:
     return {status: STATUS["active"], column: stage}
 
 
-def becomes_possible(program: Program, quest: Quest, stage: int) -> list[Touch]:
-    """What can hold at a stage and could not at the stage before."""
-    return _difference(program, _fixed(program, quest, stage), _fixed(program, quest, stage - 1))
+class Touching:
+    """What touches the stages of one program; what cannot touch a quest is left out beforehand, by its columns."""
 
+    def __init__(self, program: Program):
+        self.program = program
+        self._offers = [(what, origin, guard, frozenset(_asked(guard))) for what, origin, guard in offers(program)]
+        self._writers: dict[int, list[tuple[str, Branch]]] = {}
+        for name, group in program.groups.items():
+            for branch in group.branches if not name.startswith("resume:") else ():
+                written = {column for segment in branch.segments for column in _written(segment.ops)}
+                for column in sorted(written):
+                    self._writers.setdefault(column, []).append((name.split(":", 1)[0], branch))
 
-def stops_being_possible(program: Program, quest: Quest, stage: int) -> list[Touch]:
-    """What could hold at the stage before and cannot at this one."""
-    return _difference(program, _fixed(program, quest, stage - 1), _fixed(program, quest, stage))
+    def becomes_possible(self, quest: Quest, stage: int) -> list[Touch]:
+        """What can hold at a stage and could not at the stage before, in the order of the program."""
+        return self._difference(_fixed(self.program, quest, stage), _fixed(self.program, quest, stage - 1))
 
+    def stops_being_possible(self, quest: Quest, stage: int) -> list[Touch]:
+        """What could hold at the stage before and cannot at this one."""
+        return self._difference(_fixed(self.program, quest, stage - 1), _fixed(self.program, quest, stage))
 
-def _difference(program: Program, now: dict[int, int], other: dict[int, int]) -> list[Touch]:
-    return [
-        Touch(what, origin)
-        for what, origin, guard in offers(program)
-        if possible(guard, now) and not possible(guard, other)
-    ]
+    def _difference(self, now: dict[int, int], other: dict[int, int]) -> list[Touch]:
+        return [
+            Touch(what, origin)
+            for what, origin, guard, columns in self._offers
+            if not columns.isdisjoint(now) and possible(guard, now) and not possible(guard, other)
+        ]
 
-
-def brings_here(program: Program, quest: Quest, stage: int) -> list[Touch]:
-    """Every step that can move the quest to a stage, and from which stages its needs let it."""
-    found = []
-    for name, group in program.groups.items():
-        if name.startswith("resume:"):
-            continue
-        for branch in group.branches:
-            sources = _sources(program, quest, branch, stage)
+    def brings_here(self, quest: Quest, stage: int) -> list[Touch]:
+        """Every step that can move the quest to a stage, and from which stages its needs let it."""
+        found = []
+        for what, branch in self._writers.get(self.program.table.number(f"stage:{quest.key}"), ()):
+            sources = _sources(self.program, quest, branch, stage)
             if sources:
-                found.append(Touch(name.split(":", 1)[0], branch.origin, sources))
-    return list(dict.fromkeys(found))
+                found.append(Touch(what, branch.origin, sources))
+        return list(dict.fromkeys(found))
+
+
+def _asked(guard: Guard) -> Iterator[int]:
+    """The columns that a guard reads."""
+    if isinstance(guard, Within):
+        yield guard.column
+    else:
+        for part in guard.parts:
+            yield from _asked(part)
+
+
+def _written(ops: tuple[Op, ...]) -> Iterator[int]:
+    """The columns that operations put to a value, at once or on a condition."""
+    for op in ops:
+        if isinstance(op, Put):
+            yield op.column
+        elif isinstance(op, If):
+            yield from _written(op.then)
+            yield from _written(op.otherwise)
 
 
 def _moves(ops: tuple[Op, ...], column: int, stage: int, fixed: dict[int, int]) -> bool:

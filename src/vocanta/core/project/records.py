@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import dataclasses
 from dataclasses import dataclass
+from functools import cache
 from typing import Annotated, Any, Literal
 
 from pydantic import Field, JsonValue
@@ -556,6 +557,7 @@ SCOPED = frozenset({"cue", "stage", "reply"})
 """Types whose keys are unique in their owner; every other record's key is unique in the project."""
 
 
+@cache
 def own_fields(record_type: str) -> tuple[str, ...]:
     """The names of a record's fields, without its children, in the order of the class."""
     children = CHILDREN.get(record_type, {})

@@ -144,13 +144,15 @@ def _pieces(shape: BaseGeometry) -> list[Polygon]:
 
 def _links(floor: Floor, cells: list[Cell], radius: float) -> list[set[int]]:
     """For each cell those it shares enough open border with for a walker to pass."""
-    walls = shapely.union_all([LineString(np.reshape(s, (2, 2))) for s in (*floor.stops, *_ledges(floor))]).buffer(1e-3)
+    walls = shapely.union_all([LineString(np.reshape(s, (2, 2))) for s in (*floor.stops, *_ledges(floor))]).buffer(
+        1e-3, quad_segs=1
+    )
     links: list[set[int]] = [set() for _ in cells]
     tree = shapely.STRtree([c.shape for c in cells])
     for i, cell in enumerate(cells):
         for j in (int(n) for n in tree.query(cell.shape, predicate="intersects")):
             if i < j:
-                border = cell.shape.boundary.intersection(cells[j].shape.buffer(1e-4)).difference(walls)
+                border = cell.shape.boundary.intersection(cells[j].shape.buffer(1e-4, quad_segs=1)).difference(walls)
                 if border.length > min(2 * radius, 0.1 if cell.door or cells[j].door else 2 * radius):
                     links[i].add(j)
                     links[j].add(i)
@@ -167,7 +169,7 @@ def _drops(floor: Floor, cells: list[Cell]) -> list[tuple[int, int]]:
     for i, upper in enumerate(cells):
         for j, lower in enumerate(cells):
             if floor.drop_m(upper.area, lower.area) > 0.0:
-                border = upper.shape.boundary.intersection(lower.shape.buffer(1e-4))
+                border = upper.shape.boundary.intersection(lower.shape.buffer(1e-4, quad_segs=1))
                 if border.difference(floor.walls).length > 0.1:
                     found.append((i, j))
     return found

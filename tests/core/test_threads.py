@@ -1,0 +1,70 @@
+"""What touches a stage, held against asking every branch and every offer of the program."""
+
+from __future__ import annotations
+
+import unittest
+
+from tests.core.random_projects import random_project
+from tests.core.test_project import demo
+from vocanta.core.progress.compiling import compiled
+from vocanta.core.progress.layout import STATUS
+from vocanta.core.progress.ops import If, Put
+from vocanta.core.progress.threads import Touching, offers, possible
+
+
+def fixed(program, quest, number):
+    """The columns of a quest at a stage; before the first it is on offer."""
+    status, stage = (program.table.number(f"{what}:{quest.key}") for what in ("status", "stage"))
+    return {status: STATUS["active" if number >= 0 else "available"], stage: max(number, 0)}
+
+
+def can_put(ops, column, value, at):
+    for op in ops:
+        if isinstance(op, Put) and (op.column, op.value) == (column, value):
+            return True
+        if isinstance(op, If):
+            then = possible(op.guard, at) and can_put(op.then, column, value, at)
+            if then or can_put(op.otherwise, column, value, at):
+                return True
+    return False
+
+
+def brings(program, quest, stage):
+    """Each branch with the stages from which it can move the quest to this one."""
+    column, found = program.table.number(f"stage:{quest.key}"), {}
+    for name, group in program.groups.items():
+        for branch in group.branches if not name.startswith("resume:") else ():
+            for number in range(-1, len(quest.stages)):
+                at = fixed(program, quest, number)
+                moved = any(can_put(s.ops, column, stage, at) for s in branch.segments)
+                if number != stage and moved and possible(branch.guard, at):
+                    key = "not started" if number < 0 else quest.stages[number].key
+                    found.setdefault((name.split(":")[0], branch.origin), {})[key] = None
+    return {k: tuple(v) for k, v in found.items()}
+
+
+class Touched(unittest.TestCase):
+    def held_against(self, project):
+        program = compiled(project)
+        touching = Touching(program)
+        for quest in project.quests:
+            for stage in range(len(quest.stages)):
+                found = {(t.what, t.origin): t.from_stages for t in touching.brings_here(quest, stage)}
+                self.assertEqual(found, brings(program, quest, stage), (project.key, quest.key, stage))
+                now, before = (fixed(program, quest, n) for n in (stage, stage - 1))
+                for method, here, there in (
+                    (touching.becomes_possible, now, before),
+                    (touching.stops_being_possible, before, now),
+                ):
+                    plain = [(w, o) for w, o, g in offers(program) if possible(g, here) and not possible(g, there)]
+                    self.assertEqual([(t.what, t.origin) for t in method(quest, stage)], plain)
+                yield len(found), len(plain)
+
+    def test_nothing_is_left_out_that_touches_a_stage_of_a_random_project(self):
+        sums = [
+            sum(counts) for seed in range(60) for counts in zip(*self.held_against(random_project(seed)), strict=True)
+        ]
+        self.assertGreater(sum(sums), 100)
+
+    def test_nothing_is_left_out_that_touches_a_stage_of_the_demo(self):
+        self.assertGreater(sum(a + b for a, b in self.held_against(demo())), 15)
