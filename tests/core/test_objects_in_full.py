@@ -113,6 +113,23 @@ class HoldsAndPresses(unittest.TestCase):
         w.press("second", 14)
         self.assertEqual(w.told("notice"), ["“turned”"])
 
+    def test_a_control_let_go_and_pressed_again_in_one_tick_is_a_new_press(self):
+        w = walked(project(thing("bell", "when used\nthen\n  add 1 to tally")))
+        w.run.tick(Input(down=("use",)))
+        w.wait(3).run.tick(Input(up=("use",), down=("use",)))
+        self.assertEqual((w.value("fact:tally"), w.run.held), (2, {"use"}))
+        w.run.tick(Input(up=("use",)))
+        w.run.tick(Input(down=("use",), up=("use",)))
+        self.assertEqual((w.value("fact:tally"), w.run.held), (3, set()))
+
+    def test_a_hold_let_go_and_pressed_again_in_one_tick_begins_anew(self):
+        w = walked(project(thing("crank", 'when held\nthen\n  say "turned"')))
+        w.run.tick(Input(down=("second",)))
+        w.wait(10).run.tick(Input(up=("second",), down=("second",)))
+        self.assertEqual((len(w.told("hold_begun")), len(w.told("hold_broken"))), (2, 1))
+        self.assertEqual(w.wait(12).told("notice"), [])
+        self.assertEqual(w.wait(2).told("notice"), ["“turned”"])
+
     def test_a_thing_is_never_picked_up_twice_in_one_tick(self):
         both = (Prompt("p1", "Take"), Prompt("p2", "Grab", "second"))
         w = walked(project(thing("nut_1", "when used\nthen\n  give nut\n  remove this", prompts=both)))

@@ -7,8 +7,9 @@ import json
 import unittest
 
 from vocanta.core.engine.inputs import Input
+from vocanta.core.engine.standing import standing_before
 from vocanta.demo import PLACE
-from vocanta.server.engine_process import Session, merged
+from vocanta.server.engine_process import Session, for_one_tick, merged
 
 DEMO = (PLACE / "night_bloom" / "project.json").read_text(encoding="utf-8")
 
@@ -59,6 +60,24 @@ class Sessions(unittest.TestCase):
     def test_a_press_and_its_letting_go_between_two_ticks_are_not_lost(self):
         one = merged([Input(down=("use",)), Input(up=("use",)), Input(move=(1.0, 0.0))])
         self.assertEqual(one, Input(move=(1.0, 0.0), down=("use",), up=("use",)))
+
+    def test_what_is_pressed_again_within_one_tick_is_left_for_the_next(self):
+        tap = [Input(down=("use",)), Input(up=("use",))]
+        self.assertEqual(for_one_tick([*tap, *tap]), (tap, tap))
+        self.assertEqual(for_one_tick([tap[1], *tap, Input(up=("use",))]), ([tap[1], tap[0]], [tap[1], tap[1]]))
+        both = [Input(down=("use",)), Input(down=("second",)), Input(move=(1.0, 0.0))]
+        self.assertEqual(for_one_tick(both), (both, []))
+
+    def test_as_many_taps_as_come_between_two_ticks_are_as_many_uses(self):
+        session = self.session()
+        session.run.mover.stand(*standing_before(session.run.project, "yard_bell"))
+        session.step()
+        for _ in range(3):
+            session.take({"input": {"down": ["use"]}})
+            session.take({"input": {"up": ["use"]}})
+        for _ in range(4):
+            session.step()
+        self.assertEqual(len([e for e in session.run.chronicle if e.what == "sound"]), 3)
 
     def test_pause_one_tick_and_pace(self):
         session = self.session()

@@ -133,8 +133,8 @@ class Session:
 
     def step(self) -> None:
         """One tick with the inputs that came since the last, told to the screen."""
-        entries = self._advance(merged(self._waiting) if self._waiting else None)
-        self._waiting.clear()
+        now, self._waiting = for_one_tick(self._waiting)
+        entries = self._advance(merged(now) if now else None)
         self._send({"picture": self.painter.next(entries)})
         if self._unstored and self.run.tick_number % TICKS_A_SECOND == 0:
             self.store()
@@ -152,6 +152,18 @@ class Session:
     def _send(self, message: dict[str, Any]) -> None:
         self.out.write(json.dumps(message, separators=(",", ":")) + "\n")
         self.out.flush()
+
+
+def for_one_tick(inputs: list[Input]) -> tuple[list[Input], list[Input]]:
+    """The inputs that one tick can take, and the rest: a control is pressed once and let go once in a tick."""
+    down: set[str] = set()
+    up: set[str] = set()
+    for number, one in enumerate(inputs):
+        if down & set(one.down) or up & set(one.up):
+            return inputs[:number], inputs[number:]
+        down |= set(one.down)
+        up |= set(one.up)
+    return inputs, []
 
 
 def merged(inputs: list[Input]) -> Input:

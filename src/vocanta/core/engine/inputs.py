@@ -12,7 +12,11 @@ from ..project.problems import Problem, ProjectError
 
 @dataclass(frozen=True, slots=True)
 class Input:
-    """One tick's input. `move` is a direction (its length at most 1 counts); keys are names of controls."""
+    """One tick's input. `move` is a direction (its length at most 1 counts); keys are names of controls.
+
+    A control that is both in `down` and in `up` was pressed and let go where it was not held, and let go and pressed
+    again where it was.
+    """
 
     move: tuple[float, float] = (0.0, 0.0)
     down: tuple[str, ...] = ()

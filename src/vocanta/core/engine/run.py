@@ -192,8 +192,11 @@ class Run:
         return self.chronicle[begun:]
 
     def _take_input(self, given: Input) -> list[str]:
-        pressed = [c for c in given.down if c not in self.held]
-        self.held = (self.held | set(given.down)) - set(given.up)
+        again = {c for c in given.down if c in self.held and c in given.up}
+        pressed = [c for c in given.down if c not in self.held or c in again]
+        self.held = (self.held | set(given.down)) - (set(given.up) - again)
+        if self.hold is not None and self.hold.control in again:
+            self._let_go_of(self.hold)
         if given.walk_to is not None:
             self.way = self.mover.way_to(given.walk_to)
         elif given.move != (0.0, 0.0):
@@ -294,14 +297,17 @@ class Run:
             return
         prompt = self.senses.prompts.get(hold.control)
         if hold.control not in self.held or (not hold.done and not self._still_held(hold, prompt)):
-            if not hold.done:
-                self.hear(Told("hold_broken", self.scene.objects[hold.number].thing.key), "input")
-            self.hold = None
+            self._let_go_of(hold)
         elif not hold.done and prompt is not None and prompt.action is not None:
             hold.ticks += 1
             if hold.ticks >= hold.total:
                 hold.done = True
                 self.act(prompt.action, cause=f"{hold.control} held at {self.scene.objects[hold.number].thing.key}")
+
+    def _let_go_of(self, hold: Hold) -> None:
+        if not hold.done:
+            self.hear(Told("hold_broken", self.scene.objects[hold.number].thing.key), "input")
+        self.hold = None
 
     @staticmethod
     def _still_held(hold: Hold, prompt: LivePrompt | None) -> bool:
