@@ -243,6 +243,8 @@ class SmallerThings(Driven):
             axe = source.read()
         views = {
             "plan/sluice_wheel?as_if=dry_feet.open_sluice": ".text-prose .word",
+            "plan/moth_swarm": ".text-prose .word",
+            "plan/palm_house": ".corners",
             "quests/dry_feet.open_sluice": ".objective",
             "quests/dry_feet": "article ol",
             "dialogue/is_it_running": "[data-reply]",

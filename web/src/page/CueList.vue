@@ -2,7 +2,7 @@
 import { useSessionStorage } from '@vueuse/core'
 import { nextTick, ref } from 'vue'
 import type { RowOf } from '@/api/client'
-import { usePieces } from '@/parts/pieces'
+import { toClipboard } from '@/parts/pieces'
 import SectionHead from '@/parts/SectionHead.vue'
 import TextProse from '@/parts/TextProse.vue'
 import { useBook } from '@/stores/book'
@@ -27,12 +27,11 @@ const book = useBook()
 const { quietly } = useQuietly()
 const proses = ref<Record<number, InstanceType<typeof TextProse> | null>>({})
 
-const pieces = usePieces()
 const copied = useSessionStorage('copied-cue', '')
 /** A cue can be carried to another owner: copied here, pasted there. */
 async function copyCue(cue: RowOf<'cue'>): Promise<void> {
   copied.value = cue.values.text
-  await pieces.keep(cue.values.text)
+  await toClipboard(cue.values.text)
 }
 async function paste(): Promise<void> {
   await book.edit([{ do: 'add', type: 'cue', owner: props.owner, values: { text: copied.value } }], 'Pasted a cue')

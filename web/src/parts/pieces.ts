@@ -70,6 +70,16 @@ function atTheEnd(root: HTMLElement, place: TextPlace, part: string): Landing {
   return { ...place, to: part, mark: topOf(runs.at(-1)?.dataset.piece ?? ''), after: true }
 }
 
+/** Whether a text could be put into the clipboard; a page that is not served safely may not. */
+export async function toClipboard(text: string): Promise<boolean> {
+  try {
+    await navigator.clipboard.writeText(text)
+    return true
+  } catch {
+    return false
+  }
+}
+
 /** Needs and steps on their way from one text to another; the texts themselves are changed by the server. */
 export const usePieces = createGlobalState((): Pieces => {
   const held = shallowRef<Held | null>(null)
@@ -79,15 +89,10 @@ export const usePieces = createGlobalState((): Pieces => {
 
   /** Whether the clipboard could not be written, so that what was copied last is known here alone. */
   let onlyHere = false
-  /** Keeps a text for pasting: in this tab, and in the clipboard where the browser lets it. */
+  /** Keeps a need or step for pasting: in this tab, and in the clipboard where the browser lets it. */
   async function keep(text: string): Promise<void> {
     copied.value = text
-    try {
-      onlyHere = !navigator.clipboard
-      await navigator.clipboard?.writeText(text)
-    } catch {
-      onlyHere = true
-    }
+    onlyHere = !(await toClipboard(text))
   }
   function fromClipboard(event: ClipboardEvent): string {
     const text = event.clipboardData?.getData('text/plain') ?? ''
