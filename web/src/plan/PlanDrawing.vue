@@ -56,6 +56,7 @@ const MOST_STRETCH = 4
 const { css: sizes } = useStyleTag('')
 const scale = ref(23)
 const drawn = ref({ x: 0, y: 0, k: 23 })
+const settled = ref(drawn.value)
 const dragStart = ref<Point | null>(null)
 const pointer = ref<Point>({ x: 0, y: 0 })
 
@@ -71,7 +72,7 @@ const behaviour = zoom<HTMLElement, unknown>()
     const by = k / drawn.value.k
     const [dx, dy] = [x - drawn.value.x * by, y - drawn.value.y * by]
     if (carrier.value) carrier.value.style.transform = `translate(${dx + MARGIN * (1 - by)}px, ${dy + MARGIN * (1 - by)}px) scale(${by})`
-    if (by > MOST_STRETCH || !covers(dx, width.value, by) || !covers(dy, height.value, by)) draw(event.transform)
+    if (by > MOST_STRETCH || !covers(dx, width.value, by) || !covers(dy, height.value, by)) draw(event.transform, false)
   })
   .on('end', (event: D3ZoomEvent<HTMLElement, unknown>) => draw(event.transform))
 
@@ -80,9 +81,10 @@ function covers(moved: number, side: number, by: number): boolean {
   return moved <= MARGIN * by && moved + (side + MARGIN) * by >= side
 }
 
-/** Draws the level anew at a transform; until then a gesture only moves and stretches the picture. */
-function draw({ x, y, k }: { x: number; y: number; k: number }): void {
+/** Draws the level anew at a transform; until then a gesture only moves and stretches the picture. Names find new places once it is over. */
+function draw({ x, y, k }: { x: number; y: number; k: number }, over = true): void {
   drawn.value = { x, y, k }
+  if (over) settled.value = drawn.value
   world.value?.setAttribute('transform', `translate(${x + MARGIN} ${y + MARGIN}) scale(${k} ${-k})`)
   if (carrier.value) carrier.value.style.transform = ''
   const badge = Math.min(1, Math.max(0.35, k / 14)) / k
@@ -132,13 +134,13 @@ const seenKeys = computed(() => new Set(seen.value.map((o) => o.row.key)))
 const shownOverlaps = computed(() => props.overlaps.filter((o) => seenKeys.value.has(o.a) || seenKeys.value.has(o.b)))
 const usable = (o: Placed): boolean => props.asIf && !!props.live?.objects[o.row.key]?.prompts.some((p) => p.usable)
 const strong = (o: Placed): boolean => o.row.key === props.selected || props.group.has(o.row.key)
-const names = usePlanNames({ level: () => props.level, areas: () => props.areas, walls: () => props.walls, exits: () => props.exits, objects: () => seen.value, overlaps: () => props.overlaps, selected: () => props.selected, strong, reached: (o) => strong(o) || usable(o), close: () => close.value, drawn: () => drawn.value, view: () => ({ width: width.value, height: height.value }) })
+const names = usePlanNames({ level: () => props.level, areas: () => props.areas, walls: () => props.walls, exits: () => props.exits, objects: () => seen.value, overlaps: () => props.overlaps, selected: () => props.selected, strong, reached: (o) => strong(o) || usable(o), close: () => close.value, drawn: () => settled.value, view: () => ({ width: width.value, height: height.value }) })
 const legend = computed(() => {
   if (props.drawing.on.value) return 'click or Space: a corner · a number and Enter: so many metres on · Enter: a wall · A, or back to the first corner: an area · Esc'
   if (props.measure) return props.measure.says
   return 'double-click the floor to place something that works · W draws walls and areas · ? keys'
 })
-const close = computed(() => scale.value > 13)
+const close = computed(() => settled.value.k > 13)
 /** The longest round length whose bar stays short on the screen, metres. */
 const bar = computed(() => [20, 10, 5, 2, 1].find((m) => m * scale.value <= 160) ?? 0.5)
 const barLong = computed(() => scale.value * bar.value)

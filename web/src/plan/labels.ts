@@ -36,59 +36,63 @@ const [ASCENT, DESCENT] = [11, 3]
 /** What it costs to stand on each; a place further down its list costs a little too. */
 const COST = { label: 10, disc: 11, ring: 6, wall: 3, parted: 5, outside: 30, unseen: 16, later: 0.35, latest: 2 }
 const CELL = 64
+/** More squares than a column of them ever has. */
+const ROW = 1_000_003
 
 interface Standing {
   box: Box
   owner: number
   cost: number
+  /** The question it was last counted for. */
+  asked: number
 }
 
 /** Boxes by the squares of the screen that they touch, so that a text meets only its neighbours. */
 class Squares {
-  private readonly lists = new Map<string, Standing[]>()
+  private readonly lists = new Map<number, Standing[]>()
+  private question = 0
 
   add(box: Box, cost: number, owner = -1): Standing {
-    const one = { box, owner, cost }
-    for (const key of this.keys(box)) {
-      const list = this.lists.get(key)
-      if (list) list.push(one)
-      else this.lists.set(key, [one])
-    }
+    const one = { box, owner, cost, asked: 0 }
+    this.each(box, (list) => list.push(one))
     return one
   }
   remove(one: Standing): void {
-    for (const key of this.keys(one.box)) {
-      const list = this.lists.get(key) ?? []
-      list.splice(list.indexOf(one), 1)
-    }
+    this.each(one.box, (list) => list.splice(list.indexOf(one), 1))
   }
   /** The cost of everything that a box meets, touching it costing less than lying on it; what lies in two squares counts once. */
   cost(box: Box, own: number): number {
-    const met = new Set<Standing>()
-    for (const key of this.keys(box)) {
-      for (const one of this.lists.get(key) ?? []) {
-        if ((own < 0 || one.owner !== own) && meets(one.box, box)) met.add(one)
-      }
-    }
+    const question = ++this.question
     let sum = 0
-    for (const one of met) sum += one.cost * shareOf(one.box, box)
+    this.each(box, (list) => {
+      for (const one of list) {
+        if (one.asked === question || (own >= 0 && one.owner === own) || !meets(one.box, box)) continue
+        one.asked = question
+        sum += one.cost * shareOf(one.box, box)
+      }
+    })
     return sum
   }
-  private keys(box: Box): string[] {
-    const found: string[] = []
+  private each(box: Box, visit: (list: Standing[]) => void): void {
     for (let x = Math.floor(box.left / CELL); x <= Math.floor(box.right / CELL); x++) {
-      for (let y = Math.floor(box.top / CELL); y <= Math.floor(box.bottom / CELL); y++) found.push(`${x} ${y}`)
+      for (let y = Math.floor(box.top / CELL); y <= Math.floor(box.bottom / CELL); y++) {
+        const key = x * ROW + y
+        let list = this.lists.get(key)
+        if (!list) this.lists.set(key, (list = []))
+        visit(list)
+      }
     }
-    return found
   }
 }
 
-/** In a plan of more texts than this, each is placed once and not looked at again. */
+/** In a plan of more texts than this, each is placed once, without a look at walls, and not looked at again. */
 const MOST_LOOKED_AT_AGAIN = 160
 const ROUNDS = 2
 
 /** A place for each text: the one that costs least as the others stand, in their order, and then again in the light of those behind. */
-export function placedLabels(seeking: Seeking[], around: Around): Label[] {
+export function placedLabels(seeking: Seeking[], about: Around): Label[] {
+  const few = seeking.length <= MOST_LOOKED_AT_AGAIN
+  const around = few ? about : { ...about, walls: [] }
   const squares = new Squares()
   around.discs.forEach((d, i) => squares.add({ left: d.x - DISC, right: d.x + DISC, top: d.y - DISC, bottom: d.y + DISC }, COST.disc, i))
   for (const box of around.boxes) squares.add(box, COST.label)
@@ -96,7 +100,7 @@ export function placedLabels(seeking: Seeking[], around: Around): Label[] {
     const { spot, box } = best(text, squares, around)
     return { spot, standing: squares.add(box, COST.label) }
   })
-  for (let round = 0; round < ROUNDS && seeking.length <= MOST_LOOKED_AT_AGAIN; round++) {
+  for (let round = 0; round < ROUNDS && few; round++) {
     seeking.forEach((text, i) => {
       const one = placed[i]
       if (!one || text.firm) return
@@ -123,8 +127,10 @@ function best(text: Seeking, squares: Squares, around: Around): { spot: Label; b
 /** The cost of where a box stands: on walls or behind one, across the line of a reach, out of its area, out of view. */
 function standing(box: Box, text: Seeking, { walls, rings, view }: Around): number {
   const middle = { x: (box.left + box.right) / 2, y: (box.top + box.bottom) / 2 }
-  const crossed = walls.some(([a, b]) => cuts(a, b, box))
-  const parted = !text.inside && walls.some(([a, b]) => crosses(text.at, middle, a, b))
+  const reached = { left: Math.min(box.left, text.at.x), right: Math.max(box.right, text.at.x), top: Math.min(box.top, text.at.y), bottom: Math.max(box.bottom, text.at.y) }
+  const near = walls.filter(([a, b]) => Math.max(a.x, b.x) >= reached.left && Math.min(a.x, b.x) <= reached.right && Math.max(a.y, b.y) >= reached.top && Math.min(a.y, b.y) <= reached.bottom)
+  const crossed = near.some(([a, b]) => cuts(a, b, box))
+  const parted = !text.inside && near.some(([a, b]) => crosses(text.at, middle, a, b))
   const lines = rings.filter((ring) => onRing(ring, box)).length
   const unseen = inView(text.at, view) && (box.left < view.left || box.right > view.right || box.top < view.top || box.bottom > view.bottom)
   const outside = text.inside && !corners(box).every((p) => within(p, text.inside ?? []))

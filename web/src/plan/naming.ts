@@ -93,7 +93,7 @@ export function usePlanNames(of: Options): ComputedRef<PlanNames> {
     const exit = of.exits().find((r) => r.key === of.selected())
     return [size, arm, ...ends, ...(outlined ? sidesOf(outlined) : []), ...(exit ? [exitEndOf(exit, of.level().key)] : [])].flatMap((said) => (said ? [{ said, seeking: { at: px(said.at), width: SAYS(said.says), spots: [...BESIDE, ...FURTHER], firm: true } }] : []))
   }
-  /** An area's name stands in one of its corners, or elsewhere in it. */
+  /** An area's name stands in one of its corners, or elsewhere in it; from afar, where badges are dots, in the first. */
   function areaText(area: RowOf<'area'>): AreaName & { seeking: Seeking } {
     const outline = area.values.outline.map(([x, y]) => px({ x: Number(x), y: Number(y) }))
     const box = screenBox(outline)
@@ -107,7 +107,7 @@ export function usePlanNames(of: Options): ComputedRef<PlanNames> {
     const at = { x: box.left + 8, y: box.top + 21 }
     const width = HEAD(name) + (floor ? more : 0)
     const [across, down] = [room - 16 - width, box.bottom - box.top - 30]
-    const spots = SHARES.map(([right = 0, low = 0]): Label => ({ dx: across * right, dy: down * low, anchor: 'start' }))
+    const spots = (of.close() ? SHARES : SHARES.slice(0, 1)).map(([right = 0, low = 0]): Label => ({ dx: across * right, dy: down * low, anchor: 'start' }))
     return { area, name, floor, at: outOfPx(at), label: spots[0] as Label, seeking: { at, width: name ? width : 0, spots, inside: outline } }
   }
   function outOfPx(p: Point): Point {
@@ -162,8 +162,8 @@ export function usePlanNames(of: Options): ComputedRef<PlanNames> {
     ]
     const start = px({ x: of.level().values.start_x_m, y: of.level().values.start_y_m })
     const signs = [boxAbout(start, -8, 46), ...of.exits().map((e) => boxAbout(px({ x: e.values.x_m, y: e.values.y_m }), -12, 12)), ...held.map((h) => boxAbout(h.seeking.at, -6, 6))]
-    const walls = of.walls().flatMap((w) => w.values.points.slice(1).map((p, i): [Point, Point] => [px(pointOf(w.values.points[i])), px(pointOf(p))]))
-    const labels = placedLabels(seeking, { discs: objects.map(spotOf), boxes: signs, walls, rings, view: { left: 4, top: 4, right: width - 4, bottom: height - 34 } })
+    const walls = (of.close() || chosen ? of.walls() : []).flatMap((w) => w.values.points.slice(1).map((p, i): [Point, Point] => [px(pointOf(w.values.points[i])), px(pointOf(p))]))
+    const labels = placedLabels(seeking, { discs: of.close() || chosen ? objects.map(spotOf) : [], boxes: signs, walls, rings, view: { left: 4, top: 4, right: width - 4, bottom: height - 34 } })
     const next = labels[Symbol.iterator]()
     const take = (): Label => next.next().value as Label
     return {
