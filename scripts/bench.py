@@ -255,10 +255,11 @@ def playing() -> None:
 
 
 def _until(socket: ClientConnection, claim: Callable[[dict[str, Any]], bool]) -> None:
-    """Takes messages until one is as claimed."""
-    message = json.loads(socket.recv(timeout=10))
-    while not claim(message):
-        message = json.loads(socket.recv(timeout=10))
+    """Takes messages until one is as claimed. Raises `TimeoutError` where ten seconds bring none."""
+    deadline = time.perf_counter() + 10
+    while not claim(json.loads(socket.recv(timeout=10))):
+        if time.perf_counter() > deadline:
+            raise TimeoutError("waited in vain for a message")
 
 
 def plan_frames() -> None:

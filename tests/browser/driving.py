@@ -147,8 +147,9 @@ class Driven(TransactionTestCase):
             raise
 
     def see_none(self, selector):
-        gone = lambda b: not b.find_elements(By.CSS_SELECTOR, selector)  # noqa: E731
-        WebDriverWait(self.browser, PATIENCE_S, 0.05).until(gone, f"no {selector}")
+        WebDriverWait(self.browser, PATIENCE_S, 0.05).until_not(
+            lambda b: b.find_elements(By.CSS_SELECTOR, selector), f"no {selector}"
+        )
 
     def see_saved(self):
         self.see(".saved", "Saved")

@@ -96,7 +96,9 @@ def _in_own(own: dict[str, Any], old: str, new: str | None) -> dict[str, Any]:
 
 
 def _listed(states: list[str], old: str, new: str | None) -> list[str]:
-    return [new if s == old else s for s in states if s != old or new is not None]  # type: ignore[misc]
+    if new is None:
+        return [s for s in states if s != old]
+    return [new if s == old else s for s in states]
 
 
 def texts_naming(

@@ -264,9 +264,7 @@ class RecordOne(APIView):
     """One record by itself, for callers that write one at a time."""
 
     def _record(self, project: int, record: int) -> models.Record:
-        found = store.get_record(listing.found_project(project), record)
-        if found is None:
-            raise not_found("thing", f"record/{record}")
+        _, found = _found(project, record)
         return found
 
     @extend_schema(operation_id="record", responses={200: {"$ref": "#/components/schemas/Row"}})
@@ -313,16 +311,22 @@ class RecordOne(APIView):
         return request.query_params.get("tab", "api")[:60]
 
 
+def _found(project: int, record: int) -> tuple[models.Project, models.Record]:
+    """A project and one of its records. Raises `Refused` 404 for either."""
+    found = listing.found_project(project)
+    one = store.get_record(found, record)
+    if one is None:
+        raise not_found("thing", f"record/{record}")
+    return found, one
+
+
 class Page(APIView):
     """The reading of one record's page."""
 
     @extend_schema(operation_id="page", responses=answers(shapes.PageReading))
     def get(self, request: Request, project: int, record: int) -> Response:
         """Texts as prose, uses, what was carried over."""
-        found = listing.found_project(project)
-        one = store.get_record(found, record)
-        if one is None:
-            raise not_found("thing", f"record/{record}")
+        found, one = _found(project, record)
         return Response(shapes.dumped(readings.page_reading(found, compiled_project(found), one)))
 
 
@@ -332,10 +336,7 @@ class Running(APIView):
     @extend_schema(operation_id="running", responses=answers(shapes.RunReading))
     def get(self, request: Request, project: int, record: int) -> Response:
         """The stages it touches, and what of it cannot run."""
-        found = listing.found_project(project)
-        one = store.get_record(found, record)
-        if one is None:
-            raise not_found("thing", f"record/{record}")
+        found, one = _found(project, record)
         return Response(shapes.dumped(readings.run_reading(compiled_project(found), one)))
 
 
@@ -345,10 +346,7 @@ class Uses(APIView):
     @extend_schema(operation_id="uses", responses=answers(shapes.UseShape, many=True))
     def get(self, request: Request, project: int, record: int) -> Response:
         """Every place that names it, in order."""
-        found = listing.found_project(project)
-        one = store.get_record(found, record)
-        if one is None:
-            raise not_found("thing", f"record/{record}")
+        found, one = _found(project, record)
         return Response([shapes.dumped(u) for u in using.uses_of(found, [one.key], {one.pk})])
 
 
