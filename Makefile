@@ -7,7 +7,7 @@ export PYTHONPATH := src
 MANAGE := $(PY) -W ignore -m vocanta.server.manage
 WEB_SOURCES := $(shell find web/src web/index.html web/vite.config.ts web/tsconfig.json -type f 2>/dev/null)
 
-.PHONY: start build install test check bench shots types clean
+.PHONY: start build install test check bench shots types reference mutants clean
 
 start: install build
 	@exec $(MANAGE) serve --host $(HOST) --port $(PORT)
@@ -42,6 +42,12 @@ check: install
 
 types: install
 	@scripts/check-types write
+
+reference: install
+	@$(PY) -m scripts.reference
+
+mutants: install
+	@$(PY) -m scripts.mutants
 
 bench: install build
 	@scripts/need-browser

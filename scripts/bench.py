@@ -68,9 +68,9 @@ def busy_ticks() -> None:
 
     run = Run(swinging(campaign(1_000, 0, walkers=20), 100))
     for number in range(100):
-        run.row[run.program.table.number(f"in_reach:thing_{number}")] = 1
-        run.act(run.program.by_name[f"used:thing_{number}/use"], cause="bench", attempt=True)
-    assert len(run.mover.swings) == 100, len(run.mover.swings)
+        run.situation.row[run.situation.program.table.number(f"in_reach:thing_{number}")] = 1
+        run.act(run.situation.program.by_name[f"used:thing_{number}/use"], cause="bench", attempt=True)
+    assert len(run.here.mover.swings) == 100, len(run.here.mover.swings)
     way = [Input(move=(1.0, 0.2))] * 40 + [Input(move=(-1.0, -0.2))] * 40
     turn = iter(way * 10)
     say("tick_100_moving_20_walking", median_ms(lambda: run.tick(next(turn)), 400), "ms")

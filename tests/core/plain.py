@@ -5,9 +5,9 @@ It shares with the program only the names of columns and actions. The tests hold
 
 from __future__ import annotations
 
-from vocanta.core.cuetext import nodes as n
 from vocanta.core.cuetext.reading import read_cue, read_needs, read_steps
-from vocanta.core.cuetext.roles import STATUSES
+from vocanta.core.phrases import nodes as n
+from vocanta.core.phrases.vocabulary import STATUSES
 from vocanta.core.project.designs import resolved
 from vocanta.core.project.records import Object, Project
 

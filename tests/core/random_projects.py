@@ -5,8 +5,8 @@ from __future__ import annotations
 import random
 from collections.abc import Callable
 
-from vocanta.core.cuetext import nodes as n
 from vocanta.core.cuetext.writing import write_cue, write_needs, write_steps
+from vocanta.core.phrases import nodes as n
 from vocanta.core.project.records import (
     Ability,
     Conversation,

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from vocanta.core.progress.compiling import compiled
-from vocanta.core.progress.onerow import RowWalk
+from vocanta.core.progress.onerow import RowOutcome, RowWalk
 from vocanta.core.progress.ops import Told
 from vocanta.core.project.records import (
     Ability,
@@ -69,20 +69,46 @@ class Situation:
         assert self.program.problems == (), self.program.problems
         self.row = [c.start for c in self.program.columns]
         self.told: list[Told] = []
-        self.walk().start()
+        self.off: frozenset[str] = frozenset()
+        self.take(self.walk().start())
         for number in self.program.sensed:
-            self.row[number] = int(self.program.columns[number].name.startswith(("in_reach", "looked_at")))
+            self.row[number] = int(self.program.columns[number].what in ("in_reach", "looked_at"))
 
     def walk(self) -> RowWalk:
-        self.told = []
-        return RowWalk(self.program, self.row, lambda told, origin: self.told.append(told))
+        return RowWalk(self.program, self.row, self.off)
+
+    def take(self, outcome: RowOutcome) -> bool:
+        """Keep what was told and what is switched off; whether something took effect."""
+        self.told = [told for told, _ in outcome.told]
+        self.off |= frozenset(outcome.chasing)
+        return outcome.took_effect
+
+    def refuse(self, name: str) -> None:
+        """Only the refusal of an action."""
+        self.take(self.walk().refuse(self.program.by_name[name]))
+
+    def sense(self, column: str, value: int) -> None:
+        """A sensed column changes, and whoever listens hears of it."""
+        number = self.program.table.number(column)
+        old, self.row[number] = self.row[number], value
+        self.take(self.walk().sensed(number, old))
 
     def use(self, key: str) -> bool:
         """Press, as a player does, whether usable or not; whether something took effect."""
         return self.act(f"used:{key}/use", attempt=True)
 
     def act(self, name: str, *, attempt: bool = False) -> bool:
-        return self.walk().act(self.program.by_name[name], attempt=attempt).took_effect
+        return self.take(self.walk().act(self.program.by_name[name], attempt=attempt))
+
+    def walk_to(self, key: str) -> bool:
+        """Walk into a cell of an object's zone; whether something took effect."""
+        return self.act(f"cross:{min(self.program.layout.zone(key))}")
+
+    def walk_off(self, key: str) -> bool:
+        """Walk out of an object's zone."""
+        inside = self.program.layout.zone(key)
+        near = self.program.layout.cells.neighbours[self["cell"]]
+        return self.act(f"cross:{min(near - inside)}")
 
     def put(self, column: str, value: int) -> None:
         self.row[self.program.table.number(column)] = value

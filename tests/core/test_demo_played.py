@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import unittest
 
-from tests.core.test_engine import Walked
+from tests.core.walked import Walked
 from vocanta.core.engine.inputs import Input
 from vocanta.core.engine.why import explained
 
@@ -13,7 +13,7 @@ def facing(w: Walked, x: float, y: float) -> Walked:
     """Turn the player towards a place."""
     import math
 
-    w.run.tick(Input(look=math.degrees(math.atan2(y - w.run.mover.y, x - w.run.mover.x))))
+    w.run.tick(Input(look=math.degrees(math.atan2(y - w.run.situation.player.y, x - w.run.situation.player.x))))
     return w
 
 
@@ -26,23 +26,23 @@ class TheShedAndThePumpRoom(unittest.TestCase):
     def test_the_supply_crate_gives_its_hook_once(self):
         w = Walked("supply_crate_1").press().wait(20).press().wait(5)
         self.assertEqual((w.value("item:pruning_hook"), w.value("uses:supply_crate_1")), (1, 0))
-        self.assertEqual(w.run.senses.prompts, {})
+        self.assertEqual(w.run.here.prompts.live, {})
 
     def test_the_crate_that_is_no_crate_bursts_into_moths_that_down_who_stays(self):
         w = Walked("odd_crate_1").press().wait(2)
         swarm = "moth_swarm@odd_crate_1_1.1"
         self.assertEqual((w.value("exists:odd_crate_1"), w.value(f"exists:{swarm}")), (0, 1))
-        self.assertEqual(w.run.where[swarm][1:3], (7.2, 20.6))
+        self.assertEqual(w.place(swarm)[1:], (7.2, 20.6))
         w.wait(100)
         self.assertEqual(len(w.told("player_downed")), 1)
-        self.assertEqual((w.run.mover.x, w.run.mover.y), (5.6, 1.2))
+        self.assertEqual((w.run.situation.player.x, w.run.situation.player.y), (5.6, 1.2))
 
     def test_a_swing_of_the_hook_disperses_the_moths_and_leaves_a_bag(self):
         w = Walked("odd_crate_1", puts=[("item:pruning_hook", 1), ("gear:right_hand", 1)]).press().wait(2)
         facing(w, 7.2, 20.6).press("cast")
         bag = "moth_bag@kind_moth_swarm_1.1"
         self.assertEqual(w.value(f"exists:{bag}"), 1)
-        w.go(*w.run.where[bag][1:3]).press("use", 35)
+        w.go(*w.place(bag)[1:]).press("use", 35)
         self.assertEqual((w.value("money"), w.value(f"exists:{bag}")), (12, 0))
         self.assertEqual(w.wait(120).told("player_downed"), [])
 
@@ -57,19 +57,19 @@ class TheShedAndThePumpRoom(unittest.TestCase):
 
     def test_the_rickety_rack_scatters_its_pods(self):
         w = Walked("rack_by_the_door").press().wait(3)
-        pods = [key for key in w.run.where if key.startswith("loose_pod")]
+        pods = [k for k in w.run.situation.spots if k.startswith("loose_pod") and w.value(f"exists:{k}")]
         self.assertEqual(len(pods), 2)
-        for _, x, y, _ in (w.run.where[p] for p in pods):
-            self.assertEqual(w.run.scene.floor.areas[w.run.scene.floor.area_at(x, y)].key, "potting_shed")
+        for _, x, y in (w.place(p) for p in pods):
+            self.assertEqual(w.run.situation.scene.floor.areas[w.run.situation.scene.floor.area_at(x, y)].key, "potting_shed")
 
     def test_an_entry_of_the_pump_console_goes_once_it_was_used(self):
         w = Walked("pump_board").press().wait(2)
         choose(w, "r1").wait(2)
         self.assertEqual(w.value("fact:valve_set"), 1)
-        action = w.run.program.by_name["reply:two_valves/r1"]
+        action = w.run.situation.program.by_name["reply:two_valves/r1"]
         from vocanta.core.progress.onerow import holds_on
 
-        self.assertFalse(holds_on(action.guard, w.run.row))
+        self.assertFalse(holds_on(action.guard, w.run.situation.row))
 
 
 class TheVault(unittest.TestCase):
@@ -77,16 +77,16 @@ class TheVault(unittest.TestCase):
 
     def test_the_vines_ask_for_the_hook_in_hand_and_for_facing(self):
         w = Walked("vines", puts=self.DRY)
-        self.assertEqual(w.run.senses.prompts["use"].reason, "You need something with an edge.")
+        self.assertEqual(w.run.here.prompts.live["use"].reason, "You need something with an edge.")
         w.run.tick(Input(look=90.0))
-        self.assertEqual(w.run.senses.prompts, {})
+        self.assertEqual(w.run.here.prompts.live, {})
         w = Walked("vines", puts=[*self.DRY, ("item:pruning_hook", 1), ("gear:right_hand", 1)]).press()
         self.assertEqual(w.value("exists:vines"), 0)
 
     def test_the_vines_can_be_cut_from_the_gallery_with_the_long_reach(self):
         w = Walked("ladder", puts=[("ability:long_reach", 1), ("ability_uses:long_reach", 3)]).press().wait(2)
         self.assertEqual(
-            w.run.scene.floor.areas[w.run.scene.floor.area_at(w.run.mover.x, w.run.mover.y)].key, "gallery"
+            w.run.situation.scene.floor.areas[w.run.situation.scene.floor.area_at(w.run.situation.player.x, w.run.situation.player.y)].key, "gallery"
         )
         facing(w.go(20.0, 18.2), 27.7, 10.2).press("cast")
         self.assertEqual((w.value("exists:vines"), w.value("ability_uses:long_reach")), (0, 2))
@@ -95,21 +95,21 @@ class TheVault(unittest.TestCase):
         w = Walked("ladder").press().wait(2).go(14.0, 17.6)
         for _ in range(30):
             w.run.tick(Input(move=(0.0, -1.0)))
-        self.assertLess(w.run.mover.y, 16.7)
+        self.assertLess(w.run.situation.player.y, 16.7)
         for _ in range(60):
             w.run.tick(Input(move=(0.0, 1.0)))
-        self.assertLess(w.run.mover.y, 16.7)
+        self.assertLess(w.run.situation.player.y, 16.7)
 
     def test_the_vault_door_asks_for_key_and_oil(self):
         gone = [*self.DRY, ("exists:vines", 0)]
         w = Walked("vault_gate", puts=[*gone, ("item:copper_key", 1)])
-        self.assertEqual(w.run.senses.prompts["use"].reason, "The hinge will not give.")
+        self.assertEqual(w.run.here.prompts.live["use"].reason, "The hinge will not give.")
         w = Walked("vault_gate", puts=[*gone, ("item:copper_key", 1), ("item:seed_oil", 1)]).press("second").press()
         self.assertEqual((w.value("item:seed_oil"), w.value("state:vault_gate")), (0, 1))
 
     def test_the_orchid_is_offered_only_by_the_light_of_all_four_lamps(self):
         lit = [(f"state:{k}", 1) for k in ("yard_lamp_west", "yard_lamp_east", "palm_lamp")]
-        self.assertEqual(Walked("orchid", puts=lit).run.senses.prompts, {})
+        self.assertEqual(Walked("orchid", puts=lit).run.here.prompts.live, {})
         w = Walked("orchid", puts=[*lit, ("state:landing_lamp", 1)]).press()
         self.assertEqual(w.value("item:moon_orchid"), 1)
 
@@ -117,9 +117,9 @@ class TheVault(unittest.TestCase):
 class ThePalmHouse(unittest.TestCase):
     def test_the_reach_of_the_trolley_goes_along_with_it(self):
         w = Walked("trolley").press().wait(100)
-        self.assertEqual((w.value("state:trolley"), w.run.senses.prompts), (1, {}))
+        self.assertEqual((w.value("state:trolley"), w.run.here.prompts.live), (1, {}))
         w.go(16.4, 8.2).wait(1)
-        self.assertEqual(w.run.senses.prompts["use"].wording, "Push Sliding trolley")
+        self.assertEqual(w.run.here.prompts.live["use"].wording, "Push Sliding trolley")
 
     def test_the_desk_keeps_hands_off_and_gives_them_back(self):
         hook = [("item:pruning_hook", 1), ("gear:right_hand", 1)]
@@ -143,7 +143,7 @@ class ThePalmHouse(unittest.TestCase):
 
     def test_the_slate_stands_fixed_on_the_screen_and_gives_work(self):
         w = Walked("work_slate")
-        self.assertEqual(w.run.senses.prompts["use"].prompt.place, "screen")
+        self.assertEqual(w.run.here.prompts.live["use"].prompt.place, "screen")
         choose(w.press().wait(2), "r1")
         self.assertEqual(w.value("status:lamps_before_dusk"), 3)
 
@@ -160,17 +160,17 @@ class LettersAndTheCistern(unittest.TestCase):
 
     def test_the_ladder_leads_down_and_up_and_the_fourth_lamp_counts_below(self):
         w = Walked("seed_press", puts=[("status:lamps_before_dusk", 3)]).go(1.4, 15.2)
-        self.assertEqual(w.run.scene.level.key, "cistern")
+        self.assertEqual(w.run.situation.scene.level.key, "cistern")
         w.go(2.3, 1.6).press()
         self.assertEqual(w.value("state:landing_lamp"), 1)
         w.go(1.6, 4.2)
-        self.assertEqual(w.run.scene.level.key, "glasshouse")
+        self.assertEqual(w.run.situation.scene.level.key, "glasshouse")
 
     def test_the_hall_drains_with_the_sluice(self):
         w = Walked("seed_press").go(1.4, 15.2).go(7.5, 2.5)
-        self.assertLess(w.run.mover.x, 6.0)
+        self.assertLess(w.run.situation.player.x, 6.0)
         w = Walked("seed_press", puts=[("state:hall_water", 1)]).go(1.4, 15.2).go(9.0, 2.5)
-        self.assertGreater(w.run.mover.x, 8.5)
+        self.assertGreater(w.run.situation.player.x, 8.5)
         self.assertEqual(w.told("notice"), ["“The walls are still dripping.”"])
 
     def test_why_explains_panels_strikes_and_what_is_not_there_yet(self):

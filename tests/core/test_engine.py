@@ -10,10 +10,10 @@ import sys
 import unittest
 
 from tests.core.test_project import demo
+from tests.core.walked import Walked
 from vocanta.core.engine.inputs import Input, read_input
 from vocanta.core.engine.picture import Painter
 from vocanta.core.engine.run import Run, Start, replayed
-from vocanta.core.engine.standing import standing_before
 from vocanta.core.engine.why import explained
 from vocanta.core.progress.as_if import as_if
 from vocanta.core.progress.compiling import compiled
@@ -21,54 +21,18 @@ from vocanta.core.progress.threads import Touching
 from vocanta.core.project.problems import ProjectError
 from vocanta.core.project.records import Cue, Fact
 
-STILL = Input()
-
-
-class Walked:
-    """A run driven the way a player drives it."""
-
-    def __init__(self, at: str = "", project=None, puts=()):
-        self.project = project or demo()
-        spot = standing_before(self.project, at) if at else None
-        self.run = Run(self.project, Start(*(spot or ()), puts=tuple(puts)))
-
-    def wait(self, ticks: int) -> Walked:
-        for _ in range(ticks):
-            self.run.tick(STILL)
-        return self
-
-    def press(self, control: str = "use", held: int = 1) -> Walked:
-        self.run.tick(Input(down=(control,)))
-        self.wait(held)
-        self.run.tick(Input(up=(control,)))
-        return self
-
-    def go(self, x: float, y: float) -> Walked:
-        self.run.tick(Input(walk_to=(x, y)))
-        for _ in range(900):
-            if not self.run.way:
-                return self
-            self.run.tick(STILL)
-        raise AssertionError("still walking")
-
-    def told(self, what: str) -> list[str]:
-        return [e.text for e in self.run.chronicle if e.what == what]
-
-    def value(self, column: str) -> int:
-        return self.run.value(column)
-
 
 class PromptsAndRefusals(unittest.TestCase):
     def test_a_prompt_comes_with_reach_and_goes_with_it(self):
         w = Walked("yard_bell")
-        self.assertEqual([p.wording for p in w.run.senses.prompts.values()], ["Ring the bell"])
+        self.assertEqual([p.wording for p in w.run.here.prompts.live.values()], ["Ring the bell"])
         w.go(8.0, 2.0)
-        self.assertEqual(w.run.senses.prompts, {})
+        self.assertEqual(w.run.here.prompts.live, {})
         self.assertEqual((len(w.told("near")), len(w.told("away"))), (1, 1))
 
     def test_an_unusable_prompt_is_dimmed_with_the_reason_and_says_it_when_pressed(self):
         w = Walked("sluice_wheel")
-        prompt = w.run.senses.prompts["second"]
+        prompt = w.run.here.prompts.live["second"]
         self.assertEqual((prompt.usable, prompt.reason), (False, "The wheel will not move without its key."))
         w.press("second", 40)
         self.assertEqual(w.told("notice"), ["“The wheel will not move without its key.”"])
@@ -88,7 +52,7 @@ class PromptsAndRefusals(unittest.TestCase):
 
     def test_the_warden_raises_no_prompt_and_no_near(self):
         w = Walked().wait(1500)
-        self.assertGreater(abs(w.run.mover.walkers[w.run.scene.number["mr_quill"]].y - 13.0), 0.5)
+        self.assertGreater(abs(w.run.here.mover.walkers[w.run.situation.scene.number["mr_quill"]].y - 13.0), 0.5)
         self.assertEqual(w.told("near"), [])
 
 
@@ -108,27 +72,27 @@ class HoldsAndMotion(unittest.TestCase):
         self.assertEqual((w.value("moving:sluice_wheel") > 0, w.value("fact:east_wing_dry")), (True, 0))
         w.wait(20)
         self.assertEqual((w.value("moving:sluice_wheel"), w.value("fact:east_wing_dry")), (0, 1))
-        self.assertEqual(w.run.words.stage("dry_feet", "report_back"), "Report back")
+        self.assertEqual(w.run.situation.words.stage("dry_feet", "report_back"), "Report back")
         self.assertEqual(w.value("stage:dry_feet"), 2)
 
     def test_a_door_used_while_it_moves_turns_back_from_where_it_is(self):
         w = Walked("east_wing_door", puts=[("fact:east_wing_dry", 1)])
-        number = w.run.scene.number["east_wing_door"]
+        number = w.run.situation.scene.number["east_wing_door"]
         w.press("use", 12)
-        before = w.run.mover.pose(number).swing_deg
+        before = w.run.here.mover.pose(number).swing_deg
         w.run.tick(Input(down=("use",)))
-        turned = w.run.mover.pose(number).swing_deg
+        turned = w.run.here.mover.pose(number).swing_deg
         self.assertTrue(0 < before < 80 and abs(turned - before) < 8, (before, turned))
         self.assertEqual(w.value("state:east_wing_door"), 0)
         w.wait(20)
-        self.assertEqual(w.run.mover.pose(number).swing_deg, 0.0)
+        self.assertEqual(w.run.here.mover.pose(number).swing_deg, 0.0)
 
     def test_the_way_is_blocked_until_the_door_has_opened(self):
         w = Walked("east_wing_door", puts=[("fact:east_wing_dry", 1)])
-        shut = w.run.mover.ways(0.35).way((w.run.mover.x, w.run.mover.y), (24.0, 13.4))
+        shut = w.run.here.mover.ways(0.35).way((w.run.situation.player.x, w.run.situation.player.y), (24.0, 13.4))
         self.assertIsNone(shut)
         w.press("use").wait(60)
-        opened = w.run.mover.ways(0.35).way((w.run.mover.x, w.run.mover.y), (24.0, 13.4))
+        opened = w.run.here.mover.ways(0.35).way((w.run.situation.player.x, w.run.situation.player.y), (24.0, 13.4))
         self.assertEqual(opened[-1], (24.0, 13.4))
 
     def test_a_door_does_not_shut_on_whoever_stands_in_it(self):
@@ -142,19 +106,19 @@ class HoldsAndMotion(unittest.TestCase):
 class Talking(unittest.TestCase):
     def test_the_talk_moves_the_quest_and_walking_off_ends_it(self):
         w = Walked("odile_marr").press("use")
-        self.assertEqual(w.run.speech.wording, "You are the new one. Can you swim? No? Then be quick about the sluice.")
-        self.assertEqual(w.run.senses.prompts, {})
+        self.assertEqual(w.run.talk.speech.wording, "You are the new one. Can you swim? No? Then be quick about the sluice.")
+        self.assertEqual(w.run.here.prompts.live, {})
         w.run.tick(Input(choose="r1"))
-        self.assertEqual(w.run.words.project.quests[0].stages[w.value("stage:dry_feet")].key, "find_key")
+        self.assertEqual(w.run.situation.words.project.quests[0].stages[w.value("stage:dry_feet")].key, "find_key")
         w.go(12.0, 9.0)
-        self.assertIsNone(w.run.speech)
+        self.assertIsNone(w.run.talk.speech)
 
     def test_wordings_in_turn_and_the_last_stays(self):
         w = Walked("odile_marr", puts=[("status:dry_feet", 3)])
         said = []
         for _ in range(4):
             w.press("use")
-            said.append(w.run.speech.wording)
+            said.append(w.run.talk.speech.wording)
             w.run.tick(Input(skip=True))
         self.assertEqual(
             said,
@@ -173,7 +137,7 @@ class Talking(unittest.TestCase):
         self.assertEqual((w.value("money"), w.value("experience"), w.value("ability_uses:long_reach")), (40, 120, 3))
         w.run.tick(Input(skip=True))
         w.press("use")
-        self.assertTrue(w.run.speech.wording.startswith("It opens tonight."))
+        self.assertTrue(w.run.talk.speech.wording.startswith("It opens tonight."))
         self.assertEqual(w.value("money"), 40)
 
 
@@ -214,7 +178,7 @@ class SafeAgainstMistakes(unittest.TestCase):
         self.assertEqual(w.value("status:dry_feet"), 1)
         w.press("use")
         self.assertEqual(len(w.told("fault")), 1)
-        self.assertEqual(w.run.tick_number, 6)
+        self.assertEqual(w.run.situation.tick, 6)
 
     def test_input_that_makes_no_sense_is_refused_with_every_part(self):
         with self.assertRaises(ProjectError) as caught:
@@ -281,7 +245,7 @@ def trace(seed: int) -> str:
     pictures = [painter.first()]
     for given in random_inputs(seed, 500):
         pictures.append(painter.next(run.tick(given)))
-    return json.dumps([pictures, run.row])
+    return json.dumps([pictures, run.situation.row])
 
 
 class TheSameEveryTime(unittest.TestCase):
@@ -294,7 +258,7 @@ class TheSameEveryTime(unittest.TestCase):
     def test_a_replay_ends_in_the_same_row_and_chronicle(self):
         inputs = random_inputs(3, 600)
         a, b = replayed(demo(), Start(), inputs), replayed(demo(), Start(), inputs)
-        self.assertEqual((a.row, a.chronicle, a.mover.x, a.mover.y), (b.row, b.chronicle, b.mover.x, b.mover.y))
+        self.assertEqual((a.situation.row, a.chronicle, a.situation.player), (b.situation.row, b.chronicle, b.situation.player))
 
     def test_near_and_away_alternate_whatever_the_player_does(self):
         for seed in range(6):

@@ -6,9 +6,9 @@ import dataclasses
 import unittest
 
 from tests.core.small import FLOOR, project, thing
-from tests.core.test_engine import Walked
+from tests.core.walked import walked
 from vocanta.core.engine.inputs import Input
-from vocanta.core.engine.run import Run, Start
+from vocanta.core.engine.run import Run
 from vocanta.core.project.records import (
     Ability,
     Area,
@@ -39,14 +39,6 @@ DOOR = {
 }
 ZONE = {"prompts": (), "body": Body("none")}
 TOGGLE = "when used\nthen\n  set this to next"
-
-
-def walked(small, x=2.0, y=1.0, facing=90.0, **start) -> Walked:
-    """A walk that begins at a place of a small project."""
-    w = Walked.__new__(Walked)
-    w.project, w.run = small, Run(small, Start(x, y, facing, **start))
-    assert w.run.program.problems == (), w.run.program.problems
-    return w
 
 
 def two_levels(*upper, lower=(), exits=(), back=()):
@@ -89,17 +81,17 @@ class Motions(unittest.TestCase):
 
     def test_a_motion_of_no_time_at_all_is_there_at_once(self):
         w = walked(project(thing("door", TOGGLE, **{**DOOR, "motion": Motion(0.0)}))).press(held=0)
-        self.assertEqual((w.value("state:door"), w.value("moving:door")), (1, 0))
+        self.assertEqual((w.value("state:door"), w.told("arrived")), (1, []))
 
     def test_a_hinge_outside_the_body_swings_it_around_that_point(self):
         far = {**DOOR, "motion": Motion(0.0, hinge_x_m=-3.0)}
         w = walked(project(thing("door", TOGGLE, **far))).press()
         # placed at (2, 2), hinge at (-1, 2): a quarter turn brings its middle 3 m above the hinge
-        self.assertEqual([round(v, 3) for v in w.run.mover.place_of("door")], [-1.0, 5.0])
+        self.assertEqual([round(v, 3) for v in w.run.here.mover.place_of("door")[:2]], [-1.0, 5.0])
 
     def test_somebody_in_its_way_refuses_the_motion(self):
         w = walked(project(thing("door", TOGGLE, **{**DOOR, "motion": Motion(1.0, hinge_x_m=-0.5, stay_clear=True)})))
-        w.run.mover.stand(1.6, 2.4, -90.0)
+        w.stand(1.6, 2.4, -90.0)
         w.wait(1).press()
         self.assertEqual(w.value("state:door"), 0)
         self.assertIn("somebody is in the way", w.told("refused")[0])
@@ -139,13 +131,13 @@ class HoldsAndPresses(unittest.TestCase):
     def test_two_prompts_for_one_control_give_it_to_the_first_offered(self):
         both = (Prompt("p1", "Knock"), Prompt("p2", "Kick"))
         w = walked(project(thing("gate", 'when used\nthen\n  say "once"', prompts=both)))
-        self.assertEqual([p.wording for p in w.run.senses.prompts.values()], ["Knock"])
+        self.assertEqual([p.wording for p in w.run.here.prompts.live.values()], ["Knock"])
         self.assertEqual(w.press().told("notice"), ["“once”"])
 
     def test_a_cool_down_refuses_until_it_is_over(self):
         w = walked(project(thing("bell", 'when used\nthen\n  say "ding"', cool_down_s=1.0)))
         w.press().wait(5)
-        self.assertEqual(w.run.senses.prompts["use"].reason, "not again yet")
+        self.assertEqual(w.run.here.prompts.live["use"].reason, "not again yet")
         w.press().wait(30).press()
         self.assertEqual(w.told("notice"), ["“ding”"] * 2)
 
@@ -156,7 +148,7 @@ class HoldsAndPresses(unittest.TestCase):
             'when chosen back\nthen\n  say "returned"',
         )
         w = walked(project(thing("desk", *cues, prompts=buttons)))
-        live = w.run.senses.prompts["use"].buttons
+        live = w.run.here.prompts.live["use"].buttons
         self.assertEqual(
             [(b.key, b.usable, b.reason) for b in live], [("ask", False, "bring a nut"), ("back", True, "")]
         )
@@ -183,14 +175,14 @@ class WhoCounts(unittest.TestCase):
 
     def test_where_the_player_does_not_count_there_is_no_prompt_for_them(self):
         w = walked(project(thing("plate", TOGGLE, reach=Reach("circle", 1.5, who=("characters",)))))
-        self.assertEqual(w.run.senses.prompts, {})
+        self.assertEqual(w.run.here.prompts.live, {})
 
     def test_the_floor_band_keeps_a_reach_to_its_own_floor(self):
         gallery = Area("gallery", "Gallery", ((0, 10), (20, 10), (20, 14), (0, 14)), 3.0)
         for above, prompts in ((1.0, 0), (3.0, 2)):
             lamp = thing("lamp", TOGGLE, y=9.5, reach=Reach("circle", 1.5, above_m=above))
             w = walked(project(lamp, areas=(FLOOR, gallery)), 2.0, 10.5)
-            self.assertEqual(len(w.run.senses.prompts), prompts, above)
+            self.assertEqual(len(w.run.here.prompts.live), prompts, above)
 
     def test_touch_and_look_are_moments_of_their_own(self):
         post = thing("post", 'when touched\nthen\n  say "bump"', 'when looked at\nthen\n  say "seen"', y=3.0)
@@ -283,8 +275,8 @@ class Things(unittest.TestCase):
 
     def test_something_stands_where_something_else_was_taken_away(self):
         w = walked(self.small("when used\nthen\n  remove this\n  put moth_kind where it stood")).press().wait(2)
-        self.assertEqual(w.run.where["moth_kind@box_1.1"][:3], ("level", 2.0, 2.0))
-        self.assertEqual([p.wording for p in w.run.senses.prompts.values()], ["Use moth", "Hold moth"])
+        self.assertEqual(w.place("moth_kind@box_1.1"), ("level", 2.0, 2.0))
+        self.assertEqual([p.wording for p in w.run.here.prompts.live.values()], ["Use moth", "Hold moth"])
         w.press()
         self.assertEqual((w.value("item:nut"), w.value("exists:moth_kind@box_1.1")), (1, 0))
 
@@ -292,7 +284,7 @@ class Things(unittest.TestCase):
         crate = thing("crate", "when used\nthen\n  give nut", uses=1)
         twin = (crate[0], dataclasses.replace(crate[1], key="crate_2", x_m=5.0))
         w = walked(project(crate, (twin[0], twin[1]))).press()
-        self.assertEqual(w.run.senses.prompts, {})
+        self.assertEqual(w.run.here.prompts.live, {})
         w.go(5.0, 1.0).press()
         self.assertEqual((w.value("item:nut"), w.value("uses:crate"), w.value("uses:crate_2")), (2, 0, 0))
 
@@ -305,7 +297,7 @@ class Things(unittest.TestCase):
     def test_scattered_things_lie_around_their_spot_the_same_every_time(self):
         small = self.small("when used\nthen\n  scatter 8 moth_kind around this within 2 m", y=0.5)
         runs = [walked(small, 2.0, 1.2, seed=seed).press().run for seed in (1, 1, 2)]
-        places = [[(x, y) for _, x, y, _ in r.where.values()] for r in runs]
+        places = [[(s.x, s.y) for k, s in r.situation.spots.items() if r.situation.value("exists", k)] for r in runs]
         self.assertEqual(places[0], places[1])
         self.assertNotEqual(places[0], places[2])
         for x, y in places[0]:
@@ -314,13 +306,13 @@ class Things(unittest.TestCase):
 
     def test_what_is_put_outside_the_floor_comes_to_lie_on_its_edge(self):
         w = walked(self.small("when used\nthen\n  put moth_kind at this by 0 m, -9 m")).press()
-        self.assertEqual(w.run.where["moth_kind@box_1.1"][1:3], (2.0, 0.1))
+        self.assertEqual(w.place("moth_kind@box_1.1")[1:], (2.0, 0.1))
 
     def test_who_falls_leaves_a_bag_at_their_feet(self):
         fallen = ("when used\nthen\n  down this", "when downed\nthen\n  drop moth_kind at the feet of this")
         w = walked(self.small(*fallen, comes_back_s=2.0)).press()
-        self.assertEqual(w.run.where["moth_kind@box_1.1"][1:3], (2.0, 2.0))
-        self.assertEqual([p.wording for p in w.run.senses.prompts.values()], ["Use moth", "Hold moth"])
+        self.assertEqual(w.place("moth_kind@box_1.1")[1:], (2.0, 2.0))
+        self.assertEqual([p.wording for p in w.run.here.prompts.live.values()], ["Use moth", "Hold moth"])
         w.wait(70)
         self.assertEqual((w.told("risen"), w.value("down:box")), (["Box is up again"], 0))
 
@@ -330,9 +322,9 @@ class Things(unittest.TestCase):
         box = thing("box", "when used\nonly if not hero is filled\nthen\n  put ghost at this\n  fill hero with ghost")
         small = dataclasses.replace(project(box, ghost), roles=(Role("hero", "Hero"),))
         w = walked(small)
-        self.assertFalse(w.run.mover.exists[w.run.scene.number["ghost"]])
+        self.assertFalse(w.run.here.mover.exists[w.run.situation.scene.number["ghost"]])
         w.press()
-        self.assertTrue(w.run.mover.exists[w.run.scene.number["ghost"]])
+        self.assertTrue(w.run.here.mover.exists[w.run.situation.scene.number["ghost"]])
         self.assertEqual((w.value("role:hero"), w.told("filled")), (1, ["Hero is Ghost from now on"]))
 
     def test_sounds_tell_where_they_are_and_a_cue_can_wait_for_their_end(self):
@@ -348,24 +340,24 @@ class Levels(unittest.TestCase):
     def test_an_exit_leads_to_another_level_and_back(self):
         w = walked(two_levels(exits=(DOWN,), back=(UP,)), 2.0, 1.0)
         w.go(5.0, 1.0)
-        self.assertEqual((w.run.scene.level.key, w.run.mover.x, w.run.mover.y), ("below", 4.0, 4.0))
+        self.assertEqual((w.run.situation.scene.level.key, w.run.situation.player.x, w.run.situation.player.y), ("below", 4.0, 4.0))
         w.go(7.0, 4.0)
-        self.assertEqual((w.run.scene.level.key, w.run.mover.x, w.run.mover.y), ("level", 8.0, 5.0))
+        self.assertEqual((w.run.situation.scene.level.key, w.run.situation.player.x, w.run.situation.player.y), ("level", 8.0, 5.0))
 
     def test_a_closed_exit_leads_nowhere_until_it_is_opened(self):
         lever = thing("lever", "when used\nthen\n  open exit way_down")
         shut = dataclasses.replace(DOWN, open_at_start=False)
         w = walked(two_levels(lever, exits=(shut,)), 2.0, 1.0).go(5.0, 1.0)
-        self.assertEqual(w.run.scene.level.key, "level")
+        self.assertEqual(w.run.situation.scene.level.key, "level")
         w.go(2.0, 1.0).press().go(5.0, 1.0)
-        self.assertEqual(w.run.scene.level.key, "below")
+        self.assertEqual(w.run.situation.scene.level.key, "below")
 
     def test_arriving_on_the_patch_of_an_exit_does_not_lead_on(self):
         back = dataclasses.replace(UP, x_m=4.0, y_m=4.0)
         w = walked(two_levels(exits=(DOWN,), back=(back,)), 2.0, 1.0).go(5.0, 1.0).wait(30)
-        self.assertEqual(w.run.scene.level.key, "below")
+        self.assertEqual(w.run.situation.scene.level.key, "below")
         w.go(2.0, 4.0).go(4.0, 4.0)
-        self.assertEqual(w.run.scene.level.key, "level")
+        self.assertEqual(w.run.situation.scene.level.key, "level")
 
     def test_objects_remember_across_levels_unless_they_are_fresh_each_visit(self):
         kept, fresh = thing("kept", TOGGLE, y=2.5), thing("fresh", TOGGLE, x=2.4, y=2.5, fresh=True)
@@ -380,7 +372,7 @@ class Levels(unittest.TestCase):
     def test_leaving_a_level_completes_its_motions_and_its_waiting_cues_go_on(self):
         door = thing("door", 'when used\nthen\n  set this to next\n  wait for it\n  say "open"', **DOOR)
         w = walked(two_levels(door, exits=(dataclasses.replace(DOWN, x_m=3.0),)), 2.2, 1.0).press().go(3.0, 1.0)
-        self.assertEqual((w.run.scene.level.key, w.value("moving:door")), ("below", 0))
+        self.assertEqual((w.run.situation.scene.level.key, w.value("moving:door")), ("below", 0))
         self.assertEqual(w.wait(2).told("notice"), ["“open”"])
 
     def test_near_ends_once_when_the_level_is_left(self):
@@ -393,10 +385,10 @@ class Levels(unittest.TestCase):
         w = walked(project(areas=(FLOOR, gallery)), 5.0, 11.0)
         for _ in range(20):
             w.run.tick(Input(move=(0.0, -1.0)))
-        self.assertLess(w.run.mover.y, 9.66)
+        self.assertLess(w.run.situation.player.y, 9.66)
         for _ in range(60):
             w.run.tick(Input(move=(0.0, 1.0)))
-        self.assertLess(w.run.mover.y, 9.66)
+        self.assertLess(w.run.situation.player.y, 9.66)
         self.assertEqual(w.told("player_downed"), [])
 
     def test_a_drop_of_more_than_three_and_a_half_metres_downs_whoever_falls(self):
@@ -405,12 +397,12 @@ class Levels(unittest.TestCase):
         for _ in range(9):
             w.run.tick(Input(move=(0.0, -1.0)))
         self.assertEqual(len(w.told("player_downed")), 1)
-        self.assertEqual((w.run.mover.x, w.run.mover.y), (10.0, 5.0))
+        self.assertEqual((w.run.situation.player.x, w.run.situation.player.y), (10.0, 5.0))
 
     def test_the_player_comes_back_where_the_level_was_entered_with_all_things_kept(self):
         trap = thing("trap", "when near\nthen\n  give nut\n  down player", x=1.0, y=1.0)
         w = walked(two_levels(lower=(trap,), exits=(DOWN,))).go(5.0, 1.0).go(2.0, 2.0).wait(2)
-        self.assertEqual((w.run.scene.level.key, w.run.mover.x, w.run.mover.y), ("below", 4.0, 4.0))
+        self.assertEqual((w.run.situation.scene.level.key, w.run.situation.player.x, w.run.situation.player.y), ("below", 4.0, 4.0))
         self.assertEqual((w.value("item:nut"), w.value("near:trap")), (1, 0))
 
     def test_levels_start_and_are_entered_and_visits_are_counted(self):
@@ -429,7 +421,7 @@ class Levels(unittest.TestCase):
         rows = []
         for _ in range(2):
             w = walked(small, 2.0, 1.0).go(5.0, 1.0).go(6.0, 6.0)
-            rows.append((list(w.run.row), w.run.mover.x, w.run.mover.y, [e.text for e in w.run.chronicle]))
+            rows.append((list(w.run.situation.row), w.run.situation.player.x, w.run.situation.player.y, [e.text for e in w.run.chronicle]))
         self.assertEqual(rows[0], rows[1])
 
 
@@ -498,7 +490,7 @@ class Abilities(unittest.TestCase):
             w = walked(self.small(giver, vines, plinth, thing("zone", cue, **zone))).wait(2).press("second")
             self.assertIn("not here: Zone suspends it", w.told("missed")[0])
             w.wait(35)
-            self.assertEqual((w.run.mover.x, w.run.mover.y), after)
+            self.assertEqual((w.run.situation.player.x, w.run.situation.player.y), after)
             w.run.tick(Input(look=90.0 if after[0] == 2.0 else 118.0))
             w.press("second")
             self.assertEqual(w.value("fact:tally"), 1, cue)
@@ -527,9 +519,9 @@ class LaterAndTheEnd(unittest.TestCase):
 
     def test_a_carrier_comes_in_by_the_nearest_exit_walks_up_hands_over_and_goes(self):
         w = self.carried()
-        number = w.run.scene.number["pip"]
-        self.assertAlmostEqual(w.run.mover.walkers[number].x, 12.0, delta=0.2)
-        self.assertTrue(w.run.mover.exists[number])
+        number = w.run.situation.scene.number["pip"]
+        self.assertAlmostEqual(w.run.here.mover.walkers[number].x, 12.0, delta=0.2)
+        self.assertTrue(w.run.here.mover.exists[number])
         w.wait(30 * 12)
         self.assertEqual((w.value("item:nut"), w.told("notice")), (1, ["“for you”"]))
         w.wait(30 * 14)
@@ -545,7 +537,7 @@ class LaterAndTheEnd(unittest.TestCase):
     def test_the_level_ends_after_its_delay_and_nothing_more_is_done(self):
         small = project(thing("desk", "when used\nthen\n  add 1 to tally\n  end level won after 1 s"))
         w = walked(small).press().wait(20)
-        self.assertFalse(w.run.ended)
+        self.assertFalse(w.run.situation.ended)
         w.wait(12)
         self.assertEqual((w.value("ended"), w.told("ended")), (1, ["The level is won"]))
         self.assertEqual(w.press().value("fact:tally"), 1)
@@ -573,17 +565,17 @@ class ChancesAndSlips(unittest.TestCase):
 
     def test_a_wait_of_an_hour_is_kept_and_a_wait_in_a_reward_is_told(self):
         w = walked(project(thing("oven", 'when used\nthen\n  wait 3600 s\n  say "done"'))).press()
-        self.assertEqual(list(w.run.clocks.values()), [3600 * 30 - 2])
+        self.assertEqual(list(w.run.clocks.left.values()), [3600 * 30 - 2])
         small = project(thing("oven", TOGGLE))
         quest = Quest("errand", "Errand", rewards="wait 2 s\ngive nut", stages=(Stage("go", "Go"),))
         run = Run(dataclasses.replace(small, quests=(quest,)))
-        self.assertEqual([p.code for p in run.program.problems], ["wait_impossible"])
+        self.assertEqual([p.code for p in run.situation.program.problems], ["wait_impossible"])
 
     def test_a_reach_inside_a_wall_and_an_exit_to_nowhere_stop_nothing(self):
         stuck = Exit("lost_way", "Lost way", 2.0, 1.0, to_level="")
         small = two_levels(thing("bolt", TOGGLE, x=0.0, y=0.0, reach=Reach("circle", 0.3)), exits=(stuck,))
         w = walked(small).wait(5)
-        self.assertEqual((w.run.scene.level.key, w.run.senses.prompts), ("level", {}))
+        self.assertEqual((w.run.situation.scene.level.key, w.run.here.prompts.live), ("level", {}))
 
     def test_what_the_player_has_done_is_counted_and_asked_for(self):
         box = thing(

@@ -11,11 +11,12 @@ import jsonschema
 from tests.core.random_projects import random_project
 from vocanta.core.cuetext.index import index_of, text_problems
 from vocanta.core.cuetext.reading import read_cue
+from vocanta.core.phrases.language import reserved
 from vocanta.core.progress.compiling import compiled
 from vocanta.core.project.assets import Package, folded, unfolded
 from vocanta.core.project.designs import resolved
 from vocanta.core.project.fileformat import dumps, json_schema, loads
-from vocanta.core.project.names import RESERVED, free_key, key_from, key_problem
+from vocanta.core.project.names import free_key, key_from, key_problem
 from vocanta.core.project.problems import ProjectError
 from vocanta.core.project.records import Kind, Object, Project
 from vocanta.core.project.starters import STARTERS
@@ -100,7 +101,7 @@ class Names(unittest.TestCase):
             self.assertIsNone(key_problem(key_from(name)), name)
 
     def test_words_of_the_language_are_reserved(self):
-        for word in RESERVED:
+        for word in reserved():
             self.assertEqual(getattr(key_problem(word), "code", None), "name_reserved")
 
     def test_a_free_key_is_not_taken(self):

@@ -6,9 +6,9 @@ import re
 import unittest
 
 from tests.core.random_projects import random_project
-from vocanta.core.cuetext.nodes import HOLE
 from vocanta.core.cuetext.reading import read_cue
 from vocanta.core.cuetext.references import Reference, design_names, references_of, renamed_in_design, replaced
+from vocanta.core.phrases.nodes import HOLE
 from vocanta.core.project.tree import walk
 
 NAMES = ("oak", "elm", "ash", "nut", "pin", "wet", "tally", "leap", "errand", "hello", "named", "hero")

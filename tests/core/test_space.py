@@ -10,6 +10,7 @@ import unittest
 import numpy as np
 
 from tests.core.test_project import demo
+from vocanta.core.progress.compiling import compiled
 from vocanta.core.project.records import (
     Area,
     Body,
@@ -25,7 +26,6 @@ from vocanta.core.project.records import (
     Wall,
 )
 from vocanta.core.space.bodies import Solid, slide, solid_of
-from vocanta.core.space.cells import cells_of
 from vocanta.core.space.floor import floor_of
 from vocanta.core.space.geometry import crossings
 from vocanta.core.space.reaches import Reaches
@@ -142,28 +142,26 @@ class Sight(unittest.TestCase):
 
 class CellsAndWays(unittest.TestCase):
     def test_a_door_is_a_cell_between_two_rooms(self):
-        found = cells_of(demo())
-        names = [(c.area, c.door) for c in found.cells]
-        door = [i for i, (_, d) in enumerate(names) if d == "east_wing_door"]
-        self.assertEqual([names[i][0] for i in door], ["palm_house", "east_wing"])
+        found = compiled(demo()).layout.cells
+        door = [i for i, c in enumerate(found.cells) if any(b.key == "east_wing_door" and 0 in b.states for b in c.blockers)]
+        self.assertEqual({found.cells[i].area for i in door}, {"palm_house", "east_wing"})
         rest = {
-            c: max((i for i, n in enumerate(names) if n == (c, "")), key=lambda i: found.cells[i].shape.area)
-            for c in ("palm_house", "east_wing")
+            area: {i for i, c in enumerate(found.cells) if c.area == area and i not in door}
+            for area in ("palm_house", "east_wing", "gallery")
         }
-        palm, east = rest["palm_house"], rest["east_wing"]
-        self.assertNotIn(east, found.neighbours[palm])
-        self.assertEqual(found.neighbours[door[0]], {palm, door[1]})
-        gallery = {i for i, n in enumerate(names) if n[0] == "gallery"}
-        down = {names[j][0] for i in gallery for j in found.neighbours[i]} - {"gallery"}
+        for i in rest["palm_house"]:
+            self.assertFalse(found.neighbours[i] & rest["east_wing"])
+        down = {found.cells[j].area for i in rest["gallery"] for j in found.neighbours[i]} - {"gallery"}
         self.assertEqual(down, {"palm_house"}, "one jumps down from the gallery")
-        self.assertFalse([i for i in range(len(names)) if i not in gallery and gallery & set(found.neighbours[i])])
+        others = set(range(len(found.cells))) - rest["gallery"]
+        self.assertFalse([i for i in others if rest["gallery"] & set(found.neighbours[i])])
 
     def test_a_reach_that_works_by_itself_cuts_the_floor(self):
         kind = Kind("k", "K", design=Design(reach=Reach("circle", 1.0)), cues=(Cue("c", 'when near\nthen\n  say "x"'),))
         level = dataclasses.replace(room(), objects=(Object("o", "O", "k", 5, 4),))
-        found = cells_of(Project("p", "P", "hall", levels=(level,), kinds=(kind,)))
+        found = compiled(Project("p", "P", "hall", levels=(level,), kinds=(kind,))).layout.cells
         self.assertEqual(len(found.cells), 2)
-        self.assertEqual(found.cells[found.at("hall", 5.0, 4.5)].shape.area < 3.2, True)
+        self.assertLess(found.cells[found.at("hall", 5.0, 4.5)].shape.area, 3.2)
         self.assertEqual(found.neighbours, (frozenset({1}), frozenset({0})))
 
     def test_a_way_goes_round_and_is_nearly_the_shortest(self):

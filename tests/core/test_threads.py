@@ -31,15 +31,15 @@ def can_put(ops, column, value, at):
 
 def brings(program, quest, stage):
     """Each branch with the stages from which it can move the quest to this one."""
-    column, found = program.table.number(f"stage:{quest.key}"), {}
-    for name, group in program.groups.items():
-        for branch in group.branches if not name.startswith("resume:") else ():
+    column, found = program.table.at("stage", quest.key), {}
+    for group in program.groups.values():
+        for branch in group.branches if group.verb != "resume" else ():
             for number in range(-1, len(quest.stages)):
                 at = fixed(program, quest, number)
                 moved = any(can_put(s.ops, column, stage, at) for s in branch.segments)
                 if number != stage and moved and possible(branch.guard, at):
                     key = "not started" if number < 0 else quest.stages[number].key
-                    found.setdefault((name.split(":")[0], branch.origin), {})[key] = None
+                    found.setdefault((group.verb, branch.origin), {})[key] = None
     return {k: tuple(v) for k, v in found.items()}
 
 
@@ -49,15 +49,15 @@ class Touched(unittest.TestCase):
         touching = Touching(program)
         for quest in project.quests:
             for stage in range(len(quest.stages)):
-                found = {(t.what, t.origin): t.from_stages for t in touching.brings_here(quest, stage)}
+                found = {(t.verb, t.origin): t.from_stages for t in touching.brings_here(quest, stage)}
                 self.assertEqual(found, brings(program, quest, stage), (project.key, quest.key, stage))
                 now, before = (fixed(program, quest, n) for n in (stage, stage - 1))
                 for method, here, there in (
                     (touching.becomes_possible, now, before),
                     (touching.stops_being_possible, before, now),
                 ):
-                    plain = [(w, o) for w, o, g in offers(program) if possible(g, here) and not possible(g, there)]
-                    self.assertEqual([(t.what, t.origin) for t in method(quest, stage)], plain)
+                    plain = [touch for touch, g in offers(program) if possible(g, here) and not possible(g, there)]
+                    self.assertEqual(method(quest, stage), plain)
                 yield len(found), len(plain)
 
     def test_nothing_is_left_out_that_touches_a_stage_of_a_random_project(self):

@@ -43,7 +43,7 @@ IN_WORDS = {
     "not wet": "must not hold: Wet",
     "(wet or can leap)": "Wet: no or needs Leap",
     "(wet and has nut)": "Wet: no and needs nut, has 2",
-    "?": "not yet",
+    "?": "not filled in yet",
     "has nut or else": "has nut or else",
 }
 
@@ -55,18 +55,21 @@ class Needs(unittest.TestCase):
 
     def test_every_need_says_what_it_wants_and_what_there_is(self):
         for text, expected in IN_WORDS.items():
-            self.assertEqual(self.words.need(text, lambda column: 2, "oak"), expected, text)
+            self.assertEqual(self.words.need(text, lambda what, key: 2, "oak"), expected, text)
 
     def test_placeholders_are_filled_and_unknown_ones_left(self):
-        filled = self.words.filled("{control} {object} {count:nut} {count:moon} {what}", "oak", "use", lambda c: 3)
+        filled = self.words.filled("{control} {object} {count:nut} {count:moon} {what}", "oak", "use", lambda what, key: 3)
         self.assertEqual(filled, "E Oak 3 {count:moon} {what}")
 
     def test_columns_in_words(self):
-        said = [self.words.column(c, v) for c, v in (("item:nut", 2), ("fact:wet", 1), ("fact:tally", 3))]
+        table = self.words.layout.table
+        values = {"item:nut": 2, "fact:wet": 1, "fact:tally": 3}
+        said = [self.words.column(table.columns[table.number(c)], v) for c, v in values.items()]
         self.assertEqual(said, ["has 2, limit 3", "yes", "3"])
-        said = [self.words.column(c, 0) for c in ("exists:oak", "met:by_hand", "money:money", "state:oak", "at:oak")]
+        names = ("exists:oak", "met:by_hand", "money", "state:oak", "cell")
+        said = [self.words.column(table.columns[table.number(c)], 0) for c in names]
         self.assertEqual(said, ["gone", "not met", "0", "is shut", ""])
-        self.assertEqual(self.words.column("stage:errand", 1), "stage Find it")
+        self.assertEqual(self.words.column(table.columns[table.at("stage", "errand")], 1), "stage Find it")
 
 
 class Focus(unittest.TestCase):

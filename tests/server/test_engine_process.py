@@ -54,8 +54,8 @@ class Sessions(unittest.TestCase):
         stored = next(m for m in self.said() if "inputs" in m)
         self.assertEqual((stored["tick"], stored["inputs"]), (30, [[1, {"move": [0.0, 1.0]}]]))
         again = self.session(inputs=stored["inputs"], tick=stored["tick"])
-        self.assertEqual((again.run.mover.x, again.run.mover.y), (session.run.mover.x, session.run.mover.y))
-        self.assertEqual(again.run.tick_number, 30)
+        self.assertEqual((again.run.situation.player.x, again.run.situation.player.y), (session.run.situation.player.x, session.run.situation.player.y))
+        self.assertEqual(again.run.situation.tick, 30)
 
     def test_a_press_and_its_letting_go_between_two_ticks_are_not_lost(self):
         one = merged([Input(down=("use",)), Input(up=("use",)), Input(move=(1.0, 0.0))])
@@ -70,7 +70,7 @@ class Sessions(unittest.TestCase):
 
     def test_as_many_taps_as_come_between_two_ticks_are_as_many_uses(self):
         session = self.session()
-        session.run.mover.stand(*standing_before(session.run.project, "yard_bell"))
+        session.run.situation.player.stand(*standing_before(session.run.project, "yard_bell"))
         session.step()
         for _ in range(3):
             session.take({"input": {"down": ["use"]}})
@@ -83,7 +83,7 @@ class Sessions(unittest.TestCase):
         session = self.session()
         session.take({"do": "tick"})
         self.assertTrue(session.paused)
-        self.assertEqual(session.run.tick_number, 1)
+        self.assertEqual(session.run.situation.tick, 1)
         session.take({"do": "slower"})
         self.assertAlmostEqual(session.seconds_a_tick(), 1 / 15)
         session.take({"do": "go"})

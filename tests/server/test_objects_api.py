@@ -306,12 +306,12 @@ class OnThePlan(OnTheDemo):
         core = store.core_project(models.Project.objects.get(pk=self.id))
         spot = standing_before(core, key)
         run = Run(core, Start(*(spot or ())))
-        self.assertEqual(run.program.problems, ())
-        where = run.mover.place_of(key)
+        self.assertEqual(run.situation.program.problems, ())
+        where = run.here.mover.place_of(key)
         for given in (Input(down=("use",)), *[Input()] * 30):
             run.tick(given)
         quiet = {"near", "away", "crossed"}
-        return run.mover.place_of(key) != where or any(e.what not in quiet for e in run.chronicle)
+        return run.here.mover.place_of(key) != where or any(e.what not in quiet for e in run.chronicle)
 
 
 class TextsOnAPage(OnTheDemo):

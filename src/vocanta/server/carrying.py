@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from ..core.cuetext import nodes as n
 from ..core.cuetext.reading import CueTextError, read_cue
+from ..core.phrases import nodes as n
 
 TELLING = (n.Say, n.Talk, n.Hand, n.Change, n.Move, n.QuestStep, n.Grant, n.Set, n.PutAt, n.Scatter, n.Drop, n.Later)
 """Steps that a copy may do wrongly because its original did them."""

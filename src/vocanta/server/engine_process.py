@@ -15,10 +15,10 @@ import threading
 import time
 from typing import Any, TextIO
 
-from ..core.engine.chronicle import TICKS_A_SECOND
 from ..core.engine.inputs import Input, read_input
 from ..core.engine.picture import Painter
 from ..core.engine.run import Run, Start
+from ..core.engine.situation import TICKS_A_SECOND
 from ..core.engine.why import explained
 from ..core.project import fileformat
 from ..core.project.problems import Problem, ProjectError
@@ -58,7 +58,7 @@ class Session:
         self._steady = Input()
         self._unstored: list[tuple[int, dict[str, Any]]] = []
         self._replay(begin.get("inputs", []), int(begin.get("tick", 0)))
-        wrong = [p.as_dict() for p in self.run.program.problems]
+        wrong = [p.as_dict() for p in self.run.situation.program.problems]
         self._send({"picture": self.painter.first(), "wrong": wrong, "paused": False, "pace": PACES[self.pace]})
 
     def _replay(self, inputs: list[Any], last_tick: int) -> None:
@@ -72,7 +72,7 @@ class Session:
         if given is not None:
             self._steady = Input(move=given.move)
             if store:
-                self._unstored.append((self.run.tick_number + 1, given.as_data()))
+                self._unstored.append((self.run.situation.tick + 1, given.as_data()))
         return self.run.tick(given if given is not None else self._steady)
 
     def take(self, message: Any) -> None:
@@ -136,13 +136,13 @@ class Session:
         now, self._waiting = for_one_tick(self._waiting)
         entries = self._advance(merged(now) if now else None)
         self._send({"picture": self.painter.next(entries)})
-        if self._unstored and self.run.tick_number % TICKS_A_SECOND == 0:
+        if self._unstored and self.run.situation.tick % TICKS_A_SECOND == 0:
             self.store()
 
     def store(self) -> None:
         """Hand over the inputs that are not stored yet."""
         if self._unstored:
-            self._send({"inputs": self._unstored, "tick": self.run.tick_number})
+            self._send({"inputs": self._unstored, "tick": self.run.situation.tick})
             self._unstored = []
 
     def seconds_a_tick(self) -> float:

@@ -28,30 +28,28 @@ class Places:
         self._kinds = {k.key: k.name for k in core.kinds}
         self._lines = {line.key: (talk, line) for talk in core.conversations for line in talk.lines}
 
-    def named(self, what: str, origin: str) -> Named:
-        """An offer or a step in words. `what` is how the program calls it: `hold:sluice_wheel/second`, `reply:…`."""
-        verb, _, rest = what.partition(":")
-        parts = origin.split("/")
-        if verb in ("use", "hold", "used", "held"):
-            key, _, control = rest.partition("/")
-            key = key or parts[1]
-            prompt = self._prompt(key, control)
+    def named(self, touch: Touch) -> Named:
+        """An offer or a step in words."""
+        parts = touch.origin.split("/")
+        if touch.verb in ("use", "hold", "used", "held"):
+            key = touch.subject or parts[1]
+            prompt = self._prompt(key, touch.control)
             return Named(
-                self.words.name(key) if parts[0] != "kind" or rest else self._kinds.get(key, key),
+                self.words.name(key) if parts[0] != "kind" or touch.subject else self._kinds.get(key, key),
                 prompt,
                 f"object/{key}",
             )
         if parts[0] == "conversation":
             return self._line(parts)
-        if verb == "advance":
+        if touch.verb == "advance":
             stage = self.words.stage(parts[1], parts[3])
             return Named(f"the objectives of {stage} are met", "", f"stage/{parts[1]}/{parts[3]}")
-        return Named(self.words.name(parts[1]) if len(parts) > 1 else origin, "", "/".join(parts[:2]))
+        return Named(self.words.name(parts[1]) if len(parts) > 1 else touch.origin, "", "/".join(parts[:2]))
 
     def _prompt(self, key: str, control: str) -> str:
         placed = self.words.layout.placed.get(key)
         found = [p for p in placed.design.prompts if not control or p.control == control] if placed else []
-        return self.words.filled(found[0].wording, key, found[0].control, lambda _: 0) if found else ""
+        return self.words.filled(found[0].wording, key, found[0].control, lambda what, key: 0) if found else ""
 
     def _line(self, parts: list[str]) -> Named:
         talk, line = self._lines[parts[3]]
@@ -64,7 +62,7 @@ class Places:
 
 def touch_shape(touch: Touch, places: Places, quest: str) -> TouchShape:
     """A touch as it travels."""
-    named = places.named(touch.what, touch.origin)
+    named = places.named(touch)
     stages = [s if s == "not started" else places.words.stage(quest, s) for s in touch.from_stages]
     return TouchShape(named.text, named.quote, named.place, None, stages)
 

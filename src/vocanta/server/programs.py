@@ -8,11 +8,10 @@ from functools import cached_property, lru_cache
 
 from ..core.cuetext.index import NameIndex, index_of
 from ..core.engine.wording import Words
-from ..core.progress.compiling import cell_map, compiled
+from ..core.progress.compiling import compiled
 from ..core.progress.program import Program
 from ..core.progress.threads import Touching
 from ..core.project.records import Project as CoreProject
-from ..core.space.cells import cells_of
 from . import models, store
 
 
@@ -26,7 +25,7 @@ class Compiled:
     @cached_property
     def program(self) -> Program:
         """The program, with cells."""
-        return compiled(self.core, cell_map(cells_of(self.core), self.core))
+        return compiled(self.core)
 
     @cached_property
     def touching(self) -> Touching:

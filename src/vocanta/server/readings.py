@@ -4,19 +4,23 @@ from __future__ import annotations
 
 from typing import Any
 
-from ..core.cuetext import nodes as n
-from ..core.cuetext.completing import MOMENTS, NEEDS, STEPS, completed
+from ..core.cuetext.completing import completed
 from ..core.cuetext.index import text_problems
 from ..core.cuetext.prose import Token, inserts_of_cue, prose_of_cue, prose_of_needs, prose_of_steps
 from ..core.cuetext.reading import CueTextError, read_cue
 from ..core.cuetext.references import reader_of, text_fields
-from ..core.cuetext.roles import STATUSES, name_uses
+from ..core.cuetext.roles import name_uses
+from ..core.engine.wording import Value
+from ..core.phrases import nodes as n
+from ..core.phrases.language import begins
+from ..core.phrases.vocabulary import STATUSES
 from ..core.progress.as_if import as_if
-from ..core.progress.guards import Guard
+from ..core.progress.columns import What
+from ..core.progress.guards import Guard, can_hold
 from ..core.progress.onerow import Row, first_unmet, holds_on
 from ..core.progress.threads import Touch
 from ..core.project.problems import Problem
-from ..core.project.records import Prompt
+from ..core.project.records import Conversation, Prompt
 from . import models, store
 from .carrying import telling_steps
 from .meaning import this_of
@@ -135,11 +139,11 @@ def _phrases_at(tree: Any, at: int) -> tuple[str, ...]:
     for node in n.nodes_in(tree):
         if getattr(node, "span", None) and node.span[0] == at:
             if isinstance(node, n.Moment):
-                return MOMENTS
+                return begins("moment")
             if isinstance(node, n.Need):
-                return NEEDS
+                return begins("need")
             if isinstance(node, n.Step):
-                return STEPS
+                return begins("step")
     return ()
 
 
@@ -222,7 +226,7 @@ def touched_stages(here: Compiled, key: str) -> list[TouchedStage]:
                 ("possible", here.touching.becomes_possible(quest, number)),
             ):
                 for touch in touches:
-                    if _concerns(here, touch.what, touch.origin, key):
+                    if _concerns(here, touch, key):
                         sources = " or ".join(
                             s if s == "not started" else here.words.stage(quest.key, s) for s in touch.from_stages
                         )
@@ -233,12 +237,12 @@ def touched_stages(here: Compiled, key: str) -> list[TouchedStage]:
     return list(dict.fromkeys(found))
 
 
-def _concerns(here: Compiled, what: str, origin: str, key: str) -> bool:
-    parts = origin.split("/")
+def _concerns(here: Compiled, touch: Touch, key: str) -> bool:
+    parts = touch.origin.split("/")
     if parts[0] == "conversation":
         talk = next(c for c in here.core.conversations if c.key == parts[1])
         return key in (talk.talker, talk.key, parts[3] if len(parts) > 3 else "")
-    return key in (parts[1] if parts[0] == "object" else "", what.partition(":")[2].partition("/")[0])
+    return key in (parts[1] if parts[0] == "object" else "", touch.subject)
 
 
 def stage_reading(here: Compiled, quest_key: str, stage_key: str) -> StageReading:
@@ -297,16 +301,16 @@ def live_reading(here: Compiled, quest: str, stage: str, changes: tuple[tuple[st
         [a for a in assumed if a.text],
         {key: _live_object(here, key, row) for key in here.words.layout.placed},
         _live_lines(here, row),
-        {q.key: STATUSES[row[program.table.number(f"status:{q.key}")]] for q in here.core.quests},
-        {q.key: q.stages[row[program.table.number(f"stage:{q.key}")]].key for q in here.core.quests if q.stages},
+        {q.key: STATUSES[row[program.table.at("status", q.key)]] for q in here.core.quests},
+        {q.key: q.stages[row[program.table.at("stage", q.key)]].key for q in here.core.quests if q.stages},
     )
 
 
-def column_words(here: Compiled, column: str, value: int) -> str:
+def column_words(here: Compiled, name: str, value: int) -> str:
     """A column's value in words; empty for those that follow from others."""
-    what, _, key = column.partition(":")
-    name = here.words.name(key)
-    match what:
+    column = here.program.columns[here.program.table.number(name)]
+    key, name = column.key, here.words.name(column.key)
+    match column.what:
         case "item":
             return f"has {name}" if value == 1 else f"has {value} {name}"
         case "fact":
@@ -327,8 +331,8 @@ def column_words(here: Compiled, column: str, value: int) -> str:
 
 def _live_object(here: Compiled, key: str, row: Row) -> LiveObject:
     program, one = here.program, here.words.layout.placed[key]
-    state = one.design.states[row[program.table.number(f"state:{key}")]]
-    exists = bool(row[program.table.number(f"exists:{key}")])
+    state = one.design.states[row[program.table.at("state", key)]]
+    exists = bool(row[program.table.at("exists", key)])
     prompts = [
         _live_prompt(here, key, p, row)
         for p in one.design.prompts
@@ -343,19 +347,17 @@ def _live_prompt(here: Compiled, key: str, prompt: Prompt, row: Row) -> LiveProm
     names = [f"chosen:{key}/{b.key}" for b in prompt.buttons] or [f"{verb}:{key}/{prompt.control}"]
     action = next((program.by_name[name] for name in names if name in program.by_name), None)
 
-    def value(column: str) -> int:
-        return row[program.table.number(column)]
-
+    value = _reader(here, row)
     wording = here.words.filled(prompt.wording, key, prompt.control, value)
     if action is None:
         return LivePromptShape(
             prompt.key, prompt.control, wording, False, prompt.when_unusable != "hidden", "nothing happens here yet"
         )
     near = row.copy()
-    for what in ("in_reach", "looked_at"):
-        if program.table.has(f"{what}:{key}"):
-            near[program.table.number(f"{what}:{key}")] = 1
-    usable = holds_on(action.guard, near)
+    for column in (program.table.find("in_reach", key), program.table.find("looked_at", key)):
+        if column is not None:
+            near[column] = 1
+    usable = can_hold(action.guard, near, program.chances)
     group = program.groups[action.group]
     unmet = next((c for b in group.branches[group.first_cue :] if (c := first_unmet(b.conditions, near))), None)
     said = here.words.filled(unmet.or_else_words, key, prompt.control, value) if unmet is not None else ""
@@ -368,7 +370,7 @@ def _live_prompt(here: Compiled, key: str, prompt: Prompt, row: Row) -> LiveProm
 def _live_lines(here: Compiled, row: Row) -> dict[str, LiveLine]:
     found: dict[str, LiveLine] = {}
     for talk in here.core.conversations:
-        said = ""
+        said, row = "", _opened(here, talk, row)
         branches = here.program.groups[f"openers:{talk.key}"].branches[:-1]
         for line, branch in zip([m for m in talk.lines if m.opener], branches, strict=True):
             fits = holds_on(branch.guard, row)
@@ -379,13 +381,29 @@ def _live_lines(here: Compiled, row: Row) -> dict[str, LiveLine]:
     return found
 
 
+def _opened(here: Compiled, talk: Conversation, row: Row) -> Row:
+    """The situation as it is while a conversation is opened at its talker."""
+    layout, at = here.program.layout, here.program.table.at("talk_at")
+    opened = row.copy()
+    places = [k for k in layout.mentions.opened[talk.key] if k]
+    place = talk.talker if talk.talker in places else next(iter(places), "")
+    opened[at] = layout.talkers.index(place) + 1 if place else 0
+    return opened
+
+
+def _reader(here: Compiled, row: Row) -> Value:
+    """What reads the columns of a row by what and key, 0 for those that nothing asks for."""
+
+    def value(what: What, key: str) -> int:
+        column = here.program.table.find(what, key)
+        return 0 if column is None else row[column]
+
+    return value
+
+
 def _stopped(here: Compiled, guard: Guard, row: Row) -> str:
     """The part of a guard that stops it, in words."""
     if guard.text:
-
-        def value(column: str) -> int:
-            return row[here.program.table.number(column)]
-
-        return here.words.need(guard.text, value)
+        return here.words.need(guard.text, _reader(here, row))
     parts = getattr(guard, "parts", ())
     return next((s for p in parts if not holds_on(p, row) and (s := _stopped(here, p, row))), "it was said before")

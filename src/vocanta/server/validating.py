@@ -7,10 +7,10 @@ from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
 
-from ..core.cuetext.nodes import CueTree
 from ..core.cuetext.reading import CueTextError, read_needs
 from ..core.cuetext.references import reader_of, text_fields
 from ..core.cuetext.writing import write_cue, write_needs, write_steps
+from ..core.phrases.nodes import CueTree
 from ..core.project.fileformat import value_problem
 from ..core.project.problems import Problem, ProjectError
 from ..core.project.records import RECORD_TYPES

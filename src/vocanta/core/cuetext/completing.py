@@ -1,169 +1,36 @@
-"""What could stand at a place in a text: words of the language and names of the project that fit there."""
+"""What could stand at a place in a text: words of the language and names of the project that fit there.
+
+Which words: what the grammar takes next. Which names: the slot of the phrase that has begun, found by its words.
+"""
 
 from __future__ import annotations
 
 import re
+from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import cache
 
 from lark import UnexpectedInput
 
+from ..phrases.declaring import Both, Each, How, Maybe, Part, Phrase, Slot
+from ..phrases.moments import MOMENTS
+from ..phrases.needs import NEEDS
+from ..phrases.nodes import Word
+from ..phrases.steps import STEPS
 from .index import NameIndex
-from .nodes import Word
 from .reading import parser, shown_terminals
-from .roles import PURSES, NameUse
+from .roles import NameUse
 
-STEPS = (
-    "set ? to ?",
-    "set ? to next",
-    "add ? to ?",
-    "give ?",
-    "take ?",
-    "grant ?",
-    "offer ?",
-    "start ?",
-    "decline ?",
-    "hand in ?",
-    "give up ?",
-    "move ? to ?",
-    "finish ?",
-    "fail ?",
-    "say ?",
-    "open conversation ?",
-    "change ? into ?",
-    "equip ?",
-    "put away ?",
-    "suspend ?",
-    "revoke ?",
-    "sound ? at this",
-    "effect ? at this",
-    "put ? at ?",
-    "put ? where it stood",
-    "scatter ? ? around this within 1 m",
-    "drop ? at the feet of ?",
-    "fill ? with ?",
-    "later by ?",
-    "later after ?",
-    "later at the next area",
-    "move player to ?",
-    "open exit ?",
-    "close exit ?",
-    "down ?",
-    "end level won after ?",
-    "end level lost after ?",
-    "wait ?",
-    "wait for it",
-    "mark ?",
-    "unmark ?",
-    "remove ?",
-    "meet ?",
-    "count ?",
-)
-NEEDS = (
-    "has ?",
-    "? is ?",
-    "? at ?",
-    "? before ?",
-    "? past ?",
-    "? between ? and ?",
-    "? met",
-    "heard ?",
-    "can ?",
-    "? used ? times",
-    "? heard ? times",
-    "? visited ? times",
-    "? gained ? times",
-    "? is equipped",
-    "? is filled",
-    "player in ?",
-    "player in reach of ?",
-    "somebody in reach of ?",
-    "somebody in the way of ?",
-    "chance one in ?",
-    "? at least ?",
-    "? exactly ?",
-    "? fewer than ?",
-    "not ?",
-)
-MOMENTS = (
-    "used",
-    "held",
-    "near",
-    "away",
-    "touched",
-    "looked at",
-    "chosen ?",
-    "struck by ?",
-    "downed",
-    "changed",
-    "changed ?",
-    "entered ?",
-    "left ?",
-    "gained ?",
-    "lost ?",
-    "heard ?",
-    "met ?",
-    "stage ? of ?",
-    "accepted ?",
-    "declined ?",
-    "done ?",
-    "failed ?",
-    "later",
-    "started",
-)
-
-_BEFORE: tuple[tuple[str, tuple[str, ...]], ...] = (
-    (r"(has( (exactly|fewer than))?( \d+)?)$", ("item",)),
-    (r"(give|take)( \d+)?$", ("item", "purse")),
-    (r"\b(set|is)$", ("object", "fact")),
-    (r"\badd \S+ to$", ("fact", "purse")),
-    (r"\b(offer|start|decline|hand in|give up|finish|fail|move)$", ("quest",)),
-    (r"\bopen conversation$", ("conversation",)),
-    (r"\bsound$", ("sound",)),
-    (r"\beffect$", ("effect",)),
-    (r"\b(sound|effect) \S+ at$", ("object", "player")),
-    (r"\bput$", ("kind", "object")),
-    (r"\bput \S+ at$", ("object", "player")),
-    (r"\bscatter \d+$", ("kind",)),
-    (r"\bscatter \d+ \S+ around$", ("object", "player")),
-    (r"\bdrop( \d+)?$", ("kind",)),
-    (r"\bdrop .*feet of$", ("object", "player")),
-    (r"\b(equip|put away)$", ("item",)),
-    (r"\bchange( \d+)?$", ("item", "purse")),
-    (r"\bchange .*into( \d+)?$", ("item", "purse")),
-    (r"\b(grant|can|suspend|revoke|struck by)$", ("ability",)),
-    (r"\bfill$", ("role",)),
-    (r"\bfill \S+ with$", ("object",)),
-    (r"\blater by$", ("object",)),
-    (r"\bmove player to$", ("object", "area", "exit")),
-    (r"\b(open|close) exit$", ("exit",)),
-    (r"\bdown$", ("object", "player")),
-    (r"\b(count|when met)$", ("objective",)),
-    (r"\bwhen changed$", ("fact", "object")),
-    (r"\bwhen (gained|lost)$", ("item", "purse")),
-    (r"\bwhen (accepted|declined|done|failed)$", ("quest",)),
-    (r"\bwhen downed$", ("object", "player")),
-    (r"\b(in reach of|in the way of)$", ("object",)),
-    (r"\bplayer in$", ("area", "level", "object")),
-    (r"\b(mark|unmark)$", ("object", "role", "area")),
-    (r"\bremove$", ("object",)),
-    (r"\bmeet$", ("objective",)),
-    (r"\bheard$", ("line",)),
-    (r"\bheard \S+ by$", ("object",)),
-    (r"\b(entered|left)$", ("area", "level", "object")),
-    (r"\b(used|held) with$", ("control",)),
-    (
-        r"(only if|and|or|not|\()$",
-        ("object", "fact", "namedneed", "quest", "objective", "item", "purse", "player", "somebody"),
-    ),
-)
-_OWNED: tuple[tuple[str, str], ...] = (
-    (r"\bset (\S+) to( next of( \S+ ,?)*)?$", "state"),
-    (r"\bmove (?!player )(\S+) to$", "stage"),
-    (r"\bwhen (chosen)$", "button"),
-    (r"(\S+) (at|before|past)$", "stage"),
-    (r"(\S+) between( \S+ and)?$", "stage"),
-    (r"(\S+) is$", "value"),
-)
+_LOOKED_BACK = 400
+"""A phrase is found within so many characters before the cursor."""
+_NAME = r"\S+"
+_BORDER = {
+    "moment": r"(?:^|\bwhen )",
+    "need": r"(?:^|\bonly if |\band |\bor |\bnot |\()",
+    "step": r"(?:^|\s)",
+}
+_PHRASES: dict[str, tuple[Phrase, ...]] = {"moment": MOMENTS, "need": NEEDS, "step": STEPS}
+_FIRST = {"cue": "moment", "needs": "need", "steps": "step"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -172,6 +39,15 @@ class Completion:
 
     start: int
     options: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class _Begun:
+    """A slot, how the text before it reads, and in which group of that the owner of its name stands, 0 for none."""
+
+    slot: Slot
+    pattern: re.Pattern[str]
+    owner: int
 
 
 def completed(text: str, at: int, start: str, index: NameIndex, this: str) -> Completion:
@@ -187,7 +63,7 @@ def completed(text: str, at: int, start: str, index: NameIndex, this: str) -> Co
         if w not in ("a name", "a number", "the end") and not w.startswith(("seconds", "metres", "a wording", "its"))
     ]
     if "a name" in words:
-        options = [*_names(begun, index, this), *options]
+        options = [*_names(begun, start, index, this), *options]
     fitting = [o for o in dict.fromkeys(options) if o.startswith(partial.group())]
     return Completion(partial.start(), tuple(fitting))
 
@@ -202,16 +78,63 @@ def _accepted(begun: str, start: str) -> tuple[str, ...]:
     return shown_terminals(set(interactive.accepts()))  # type: ignore[no-untyped-call]
 
 
-def _names(begun: str, index: NameIndex, this: str) -> tuple[str, ...]:
-    tail = " ".join(begun.split())
-    for pattern, kind in _OWNED:
-        found = re.search(pattern, tail)
-        if found:
-            owner = "this" if kind == "button" else found.group(1)
-            owned = index.candidates(NameUse(Word("?"), (kind,), Word(owner)), this)
-            if owned:
-                return owned
-    for pattern, types in _BEFORE:
-        if re.search(pattern, tail):
-            return index.candidates(NameUse(Word("?"), types), this)
-    return (*index.candidates(NameUse(Word("?"), ("object", "fact", "quest")), this), *sorted(PURSES))
+def _names(begun: str, start: str, index: NameIndex, this: str) -> tuple[str, ...]:
+    """The names that fit the slot at the end of a beginning, those of an owner first."""
+    sort = _section(begun, start)
+    tail = " ".join(begun[-_LOOKED_BACK:].split()) + " "
+    owned: dict[str, None] = {}
+    named: dict[str, None] = {}
+    for one in _begun(sort):
+        found = one.pattern.search(tail)
+        if found is None:
+            continue
+        owner = Word("this") if one.slot.owner == "this" else Word(found.group(one.owner)) if one.owner else None
+        for name in index.candidates(NameUse(Word("?"), one.slot.types, owner), this):
+            (owned if one.slot.owner else named)[name] = None
+    return tuple(owned) or tuple(sorted(named))
+
+
+def _section(begun: str, start: str) -> str:
+    """Whether a moment, a need or a step stands at the end of a beginning."""
+    bare = re.sub(r'"(?:\\.|[^"\\\n])*"?', '""', begun)
+    marks = re.findall(r"\b(when|only if|then|otherwise|or else)\b", " ".join(bare.split()))
+    last = marks[-1] if marks else ""
+    if last == "or else" and re.search(r"\band $", " ".join(bare.split()) + " "):
+        return "need"
+    sections = {"when": "moment", "only if": "need", "then": "step", "otherwise": "step", "or else": "step"}
+    return sections.get(last, _FIRST[start])
+
+
+@cache
+def _begun(sort: str) -> tuple[_Begun, ...]:
+    """Every slot of every phrase of a sort with the words before it, the longest first."""
+    found = [one for phrase in _PHRASES[sort] for one in _slots_of(phrase, sort)]
+    return tuple(sorted(found, key=lambda one: -len(one.pattern.pattern)))
+
+
+def _slots_of(phrase: Phrase, sort: str) -> Iterator[_Begun]:
+    """The slots of a phrase that hold names. Words that may be left out are so in the pattern of what follows them."""
+    groups: dict[str, int] = {}
+    yield from _walked(phrase.parts, _BORDER[sort], groups)
+
+
+def _walked(parts: tuple[Part, ...], before: str, groups: dict[str, int]) -> Iterator[_Begun]:
+    for number, part in enumerate(parts):
+        match part:
+            case Slot(attribute, _, types, owner) if types:
+                yield _Begun(part, re.compile(before + "$"), groups.get(owner, 0))
+                groups[attribute] = before.count("(") - before.count("(?") - before.count(r"\(") + 1
+                before += f"({_NAME})"
+            case Slot():
+                before += r"-?[\w.?]+(?: ?[sm]\b)?"
+            case Each(slot):
+                yield _Begun(slot, re.compile(before + rf"(?:{_NAME} ?, ?)*$"), groups.get(slot.owner, 0))
+            case Maybe(_, inner, otherwise):
+                yield from _walked((*inner, *parts[number + 1 :]), before, dict(groups))
+                yield from _walked((*otherwise, *parts[number + 1 :]), before, groups)
+                return
+            case How(_, words, usual):
+                texts = "|".join(re.escape(text) for text, _ in words.values())
+                before += f"(?:{texts}){'?' if usual else ''}"
+            case str() | Both():
+                before += re.escape(part if isinstance(part, str) else part.text)

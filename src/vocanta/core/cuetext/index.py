@@ -7,13 +7,14 @@ from dataclasses import dataclass, field
 from difflib import get_close_matches
 from typing import Any
 
+from ..phrases.nodes import Word
+from ..phrases.vocabulary import EFFECTS, GRADE, PURSES, SELVES, STATUSES
 from ..project.designs import resolved
 from ..project.problems import Problem
 from ..project.records import Design, Fact, Kind, Object, Project, Quest
 from ..project.tree import walk
 from .limits import limit_problems
-from .nodes import Word
-from .roles import EFFECTS, GRADE, PURSES, SELVES, STATUSES, NameUse, name_uses
+from .roles import NameUse, name_uses
 
 _TYPE_WORDS = {
     "object": "an object",
@@ -136,8 +137,12 @@ def text_problems(tree: Any, index: NameIndex, this: str = "") -> list[Problem]:
 
     `this` is the key of the object or kind that owns the text, empty for any other owner.
     """
-    wrong = [p for use in name_uses(tree) if (p := _use_problem(use, index, this))]
-    return wrong + limit_problems(tree, this)
+    return use_problems(name_uses(tree), index, this) + limit_problems(tree, this)
+
+
+def use_problems(uses: Iterable[NameUse], index: NameIndex, this: str = "") -> list[Problem]:
+    """Of the names a text uses those that name nothing, or the wrong thing."""
+    return [p for use in uses if (p := _use_problem(use, index, this))]
 
 
 def _use_problem(use: NameUse, index: NameIndex, this: str) -> Problem | None:

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any
 
+from ..phrases import nodes as n
 from ..project.problems import Problem
-from . import nodes as n
 
 MOST_COPIES = 99
 LONGEST_WAIT_S = 86_400.0

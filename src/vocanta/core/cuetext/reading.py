@@ -9,8 +9,11 @@ from typing import Any
 
 from lark import Lark, Token, Transformer, UnexpectedCharacters, UnexpectedEOF, UnexpectedInput, UnexpectedToken, v_args
 
+from ..phrases import nodes as n
+from ..phrases.declaring import Phrase
+from ..phrases.language import by_rule
+from ..phrases.vocabulary import PLAYER
 from ..project.problems import Problem, ProjectError
-from . import nodes as n
 
 _LONGEST_LIST = 30
 
@@ -141,241 +144,126 @@ def _spaced(token: Any) -> str:
     return " ".join(str(token).split())
 
 
-def _number(token: Token | None) -> n.Number | None:
-    if token is None:
-        return None
-    return n.Number(float(token), (token.start_pos or 0, token.end_pos or 0))
+def _leaf(token: Token) -> n.Span:
+    return (token.start_pos or 0, token.end_pos or 0)
 
 
-@v_args(meta=True)
+def _attribute(part: Any) -> Any:
+    """A child of a rule as an attribute of its node: a number token as a number, another token as its words."""
+    if not isinstance(part, Token):
+        return part
+    if part.type == "NUMBER":
+        return n.Number(float(part), _leaf(part))
+    return n.Word(str(part), _leaf(part)) if part.type == "NAME" else _spaced(part)
+
+
 class _Builder(Transformer[Token, Any]):
-    """Lark tree to ours, bottom up. One method for each alias of the grammar."""
+    """Lark tree to ours, bottom up: a phrase as it is declared, what holds phrases together by a method each."""
 
-    def _leaf(self, token: Token) -> n.Span:
-        return (token.start_pos or 0, token.end_pos or 0)
+    def __default__(self, data: Any, children: list[Any], meta: Any) -> Any:
+        phrase = by_rule()[str(data)]
+        return self._node(phrase, children, _span(meta))
 
+    @staticmethod
+    def _node(phrase: Phrase, children: list[Any], span: n.Span) -> Any:
+        """A node from the children of its rule, which stand in the order of the phrase's attributes."""
+        values: dict[str, Any] = {**phrase.fixed}
+        rest = list(children)
+        for attribute in phrase.attributes:
+            if attribute in phrase.several:
+                values[attribute], rest = tuple(c for c in rest if c is not None), []
+                continue
+            child = rest.pop(0) if rest else None
+            if attribute in phrase.flags:
+                values[attribute] = child is not None
+            elif child is not None:
+                values[attribute] = _attribute(child)
+            elif attribute in phrase.usual:
+                values[attribute] = phrase.usual[attribute]
+            elif attribute in phrase.optional:
+                values[attribute] = None
+        return phrase.node(**values, span=span)
+
+    @v_args(meta=True)
     def name(self, meta: Any, parts: list[Token]) -> n.Word:
-        return n.Word(" ".join(str(parts[0]).split()), self._leaf(parts[0]))
+        return n.Word(_spaced(parts[0]), _leaf(parts[0]))
 
     word = name
 
+    @v_args(meta=True)
     def number(self, meta: Any, parts: list[Token]) -> n.Number:
-        value = None if parts[0] == n.HOLE else float(parts[0])
-        return n.Number(value, self._leaf(parts[0]))
-
-    def seconds(self, meta: Any, parts: list[Token]) -> n.Number:
         value = None if parts[0] == n.HOLE else float(str(parts[0]).rstrip("sm").strip())
-        return n.Number(value, self._leaf(parts[0]))
+        return n.Number(value, _leaf(parts[0]))
 
-    metres = seconds
+    seconds = metres = number
 
+    @v_args(meta=True)
     def string(self, meta: Any, parts: list[Token]) -> n.Text:
         raw = str(parts[0])
         value = None if raw == n.HOLE else re.sub(r"\\(.)", lambda m: "\n" if m[1] == "n" else m[1], raw[1:-1])
-        return n.Text(value, self._leaf(parts[0]))
+        return n.Text(value, _leaf(parts[0]))
 
-    def cue(self, meta: Any, parts: list[Any]) -> n.CueTree:
+    def cue(self, parts: list[Any]) -> n.CueTree:
         moment, tops, *rest = parts
         *steps, otherwise, go_on = rest
         return n.CueTree(moment, tops or (), tuple(steps), otherwise or (), go_on is not None)
 
-    def needs(self, meta: Any, parts: list[Any]) -> tuple[n.Top, ...]:
+    def needs(self, parts: list[Any]) -> tuple[n.Top, ...]:
         return parts[0] or ()
 
-    def steps(self, meta: Any, parts: list[Any]) -> tuple[n.Step, ...]:
+    def steps(self, parts: list[Any]) -> tuple[n.Step, ...]:
         return tuple(parts)
 
-    otherwise = steps
+    otherwise = tops = steps
 
-    def moment_plain(self, meta: Any, parts: list[Token]) -> n.Moment:
-        return n.Moment(_spaced(parts[0]), None, None, self._leaf(parts[0]))
-
-    def moment_stage(self, meta: Any, parts: list[Any]) -> n.Moment:
-        return n.Moment("stage", parts[1], parts[2], self._leaf(parts[0]))
-
-    def moment_control(self, meta: Any, parts: list[Any]) -> n.Moment:
-        return n.Moment(str(parts[0]), parts[1], None, self._leaf(parts[0]))
-
-    moment_place = moment_control
-
-    def tops(self, meta: Any, parts: list[n.Top]) -> tuple[n.Top, ...]:
-        return tuple(parts)
-
-    def tops_any(self, meta: Any, parts: list[Any]) -> tuple[n.Top, ...]:
+    def tops_any(self, parts: list[Any]) -> tuple[n.Top, ...]:
         return (n.Top(parts[0], parts[1]),)
 
-    def clause(self, meta: Any, parts: list[Any]) -> n.Top:
+    def clause(self, parts: list[Any]) -> n.Top:
         return n.Top(parts[0], parts[1])
 
+    @v_args(meta=True)
     def any_of(self, meta: Any, parts: list[n.Need]) -> n.Or:
         return n.Or(tuple(parts), _span(meta))
 
     or_ = any_of
 
+    @v_args(meta=True)
     def and_(self, meta: Any, parts: list[n.Need]) -> n.And:
         return n.And(tuple(parts), _span(meta))
 
+    @v_args(meta=True)
     def not_(self, meta: Any, parts: list[Any]) -> n.Not:
         return n.Not(parts[0], _span(meta))
 
-    def has(self, meta: Any, parts: list[Any]) -> n.Has:
-        how, count, item = parts
-        return n.Has(item, _number(count), " ".join(str(how).split()) if how else "at least", _span(meta))
-
-    def holds(self, meta: Any, parts: list[Token]) -> n.Holds:
-        return n.Holds(n.Word(str(parts[0]), self._leaf(parts[0])), self._leaf(parts[0]))
-
-    def is_(self, meta: Any, parts: list[Any]) -> n.Is:
-        return n.Is(parts[0], parts[1], _span(meta))
-
-    def compare(self, meta: Any, parts: list[Any]) -> n.Compare:
-        return n.Compare(parts[0], " ".join(str(parts[1]).split()), parts[2], _span(meta))
-
-    def place(self, meta: Any, parts: list[Any]) -> n.Place:
-        return n.Place(parts[0], str(parts[1]), parts[2], _span(meta))
-
-    def place_at(self, meta: Any, parts: list[Any]) -> n.Place:
-        return n.Place(parts[0], "at", parts[1], _span(meta))
-
-    def between(self, meta: Any, parts: list[Any]) -> n.Between:
-        return n.Between(parts[0], parts[1], parts[2], _span(meta))
-
-    def met(self, meta: Any, parts: list[Any]) -> n.Met:
-        return n.Met(parts[0], _span(meta))
-
-    def heard(self, meta: Any, parts: list[Any]) -> n.Heard:
-        return n.Heard(parts[1], parts[2], _span(meta))
-
-    def tally(self, meta: Any, parts: list[Any]) -> Any:
-        if len(parts) == 1:
-            return str(parts[0])
-        subject, verb, how, count = parts
-        return n.Tally(subject, verb, _spaced(how) if how else "at least", count, _span(meta))
-
-    def around(self, meta: Any, parts: list[Any]) -> n.Around:
-        return n.Around(parts[0], _spaced(parts[1]), parts[2], _span(meta))
-
-    def inside(self, meta: Any, parts: list[Any]) -> n.Inside:
-        return n.Inside(parts[0], parts[1], _span(meta))
-
-    def chance(self, meta: Any, parts: list[Any]) -> n.Chance:
-        return n.Chance(parts[0], _span(meta))
-
-    def can(self, meta: Any, parts: list[Any]) -> n.Can:
-        return n.Can(parts[0], _span(meta))
-
-    def hole_need(self, meta: Any, parts: list[Any]) -> n.HoleNeed:
-        return n.HoleNeed(_span(meta))
-
-    def set_(self, meta: Any, parts: list[Any]) -> n.Set:
-        return n.Set(parts[0], parts[1], _span(meta))
-
-    def set_next(self, meta: Any, parts: list[Any]) -> n.SetNext:
-        return n.SetNext(parts[0], tuple(p for p in parts[1:] if p is not None), _span(meta))
-
-    def add(self, meta: Any, parts: list[Any]) -> n.Add:
-        return n.Add(parts[0], parts[1], _span(meta))
-
-    def give(self, meta: Any, parts: list[Any]) -> n.Hand:
-        return n.Hand("give", parts[1], _number(parts[0]), _span(meta))
-
-    def take(self, meta: Any, parts: list[Any]) -> n.Hand:
-        return n.Hand("take", parts[1], _number(parts[0]), _span(meta))
-
-    def grant(self, meta: Any, parts: list[Any]) -> n.Grant:
-        return n.Grant(parts[0], parts[1], _span(meta))
-
-    def quest(self, meta: Any, parts: list[Any]) -> n.QuestStep:
-        return n.QuestStep(" ".join(str(parts[0]).split()), parts[1], False, _span(meta))
-
-    def quest_end(self, meta: Any, parts: list[Any]) -> n.QuestStep:
-        return n.QuestStep(" ".join(str(parts[0]).split()), parts[1], parts[2] is not None, _span(meta))
-
+    @v_args(meta=True)
     def move(self, meta: Any, parts: list[Any]) -> n.Move | n.MovePlayer:
-        if parts[0].text == "player":
+        if parts[0].text == PLAYER:
             return n.MovePlayer(parts[1], _span(meta))
         return n.Move(parts[0], parts[1], _span(meta))
 
-    def say(self, meta: Any, parts: list[Any]) -> n.Say:
-        return n.Say(parts[0], _span(meta))
+    @v_args(meta=True)
+    def place_at(self, meta: Any, parts: list[Any]) -> n.Place:
+        return n.Place(parts[0], "at", parts[1], _span(meta))
 
-    def talk(self, meta: Any, parts: list[Any]) -> n.Talk:
-        return n.Talk(parts[0], _span(meta))
-
-    def offset(self, meta: Any, parts: list[Any]) -> n.Offset:
+    def offset(self, parts: list[Any]) -> n.Offset:
         return parts[0], parts[1]
 
-    def most(self, meta: Any, parts: list[Any]) -> n.Number:
+    def most(self, parts: list[Any]) -> n.Number:
         number: n.Number = parts[0]
         return number
 
-    def stood(self, meta: Any, parts: list[Any]) -> None:
+    def stood(self, parts: list[Any]) -> None:
         return None
 
-    def show(self, meta: Any, parts: list[Any]) -> n.Show:
-        verb, what, at, offset, wait = parts
-        return n.Show(str(verb), what, at, offset, wait is not None, _span(meta))
+    @v_args(meta=True)
+    def moment_hole(self, meta: Any, parts: list[Any]) -> n.Moment:
+        return n.Moment("?", None, None, _span(meta))
 
-    def change(self, meta: Any, parts: list[Any]) -> n.Change:
-        count, item, gives, into = parts
-        return n.Change(item, into, _number(count), _number(gives), _span(meta))
+    @v_args(meta=True)
+    def hole_need(self, meta: Any, parts: list[Any]) -> n.HoleNeed:
+        return n.HoleNeed(_span(meta))
 
-    def gear(self, meta: Any, parts: list[Any]) -> n.Gear:
-        return n.Gear(_spaced(parts[0]), parts[1], _span(meta))
-
-    def limit(self, meta: Any, parts: list[Any]) -> n.Limit:
-        return n.Limit(str(parts[0]), parts[1], _span(meta))
-
-    def put(self, meta: Any, parts: list[Any]) -> n.PutAt:
-        what, at, offset, most = parts
-        return n.PutAt(what, at, offset, most, _span(meta))
-
-    def scatter(self, meta: Any, parts: list[Any]) -> n.Scatter:
-        count, what, around, within, most = parts
-        return n.Scatter(count, what, around, within, most, _span(meta))
-
-    def drop(self, meta: Any, parts: list[Any]) -> n.Drop:
-        count, what, feet, most = parts
-        return n.Drop(what, feet, _number(count), most, _span(meta))
-
-    def fill(self, meta: Any, parts: list[Any]) -> n.Fill:
-        return n.Fill(parts[0], parts[1], _span(meta))
-
-    def later_by(self, meta: Any, parts: list[Any]) -> n.Later:
-        return n.Later("by", parts[1], None, _span(meta))
-
-    def later_after(self, meta: Any, parts: list[Any]) -> n.Later:
-        return n.Later("after", None, parts[1], _span(meta))
-
-    def later_area(self, meta: Any, parts: list[Any]) -> n.Later:
-        return n.Later("area", None, None, _span(meta))
-
-    def exit_step(self, meta: Any, parts: list[Any]) -> n.ExitStep:
-        return n.ExitStep(_spaced(parts[0]).split()[0], parts[1], _span(meta))
-
-    def down(self, meta: Any, parts: list[Any]) -> n.Down:
-        return n.Down(parts[0], _span(meta))
-
-    def end_level(self, meta: Any, parts: list[Any]) -> n.EndLevel:
-        return n.EndLevel(str(parts[0]), parts[1], _span(meta))
-
-    def count(self, meta: Any, parts: list[Any]) -> n.CountUp:
-        return n.CountUp(parts[0], _span(meta))
-
-    def wait(self, meta: Any, parts: list[Any]) -> n.Wait:
-        return n.Wait(parts[0], _span(meta))
-
-    def wait_for_it(self, meta: Any, parts: list[Any]) -> n.WaitForIt:
-        return n.WaitForIt(_span(meta))
-
-    def marking(self, meta: Any, parts: list[Any]) -> n.Marking:
-        return n.Marking(str(parts[0]), parts[1], _span(meta))
-
-    def remove(self, meta: Any, parts: list[Any]) -> n.Remove:
-        return n.Remove(parts[0], _span(meta))
-
-    def meet(self, meta: Any, parts: list[Any]) -> n.Meet:
-        return n.Meet(parts[0], _span(meta))
-
+    @v_args(meta=True)
     def hole_step(self, meta: Any, parts: list[Any]) -> n.HoleStep:
         return n.HoleStep(_span(meta))

@@ -10,8 +10,8 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import Any
 
+from ..phrases import nodes as n
 from ..project.problems import Problem, ProjectError
-from . import nodes as n
 from .reading import CueTextError, read_cue, read_needs, read_steps
 from .writing import write_cue, write_needs, write_steps
 

@@ -7,10 +7,11 @@ from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from ..phrases.nodes import Span
+from ..phrases.vocabulary import CONDITIONS, EFFECTS, GRADE, PURSES, SELVES, STATUSES
 from ..project.names import KEY
-from .nodes import Span
 from .reading import CueTextError, read_cue, read_needs, read_steps
-from .roles import EFFECTS, GRADE, PURSES, SELVES, STATUSES, name_uses
+from .roles import name_uses
 
 _TEXTS: dict[tuple[str, str], Callable[[str], Any]] = {
     ("cue", "text"): read_cue,
@@ -35,7 +36,7 @@ _FIELDS: dict[str, tuple[str, ...]] = {
 }
 _LISTS: dict[str, tuple[str, ...]] = {"objective": ("targets",), "area": ("drops_to",)}
 """Fields that are lists of names."""
-_FIXED = frozenset({"yes", "no", "gone", "equipped", "filled", *EFFECTS})
+_FIXED = frozenset({*CONDITIONS, *EFFECTS})
 DESIGN_LISTS = ("tags", "suspends", "reach.who")
 """Places of a design that are lists of names."""
 

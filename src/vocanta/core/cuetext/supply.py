@@ -7,12 +7,13 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from ..phrases import nodes as n
 from ..project.designs import resolved
 from ..project.records import Objective, Project
 from ..project.tree import own_data, walk
-from . import nodes as n
 from .reading import CueTextError
 from .references import reader_of, text_fields
+from .roles import name_uses
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,31 +64,12 @@ def _count(
         tree: Any = reader(text) if text.strip() else ()
     except CueTextError:
         return
-    named = any(isinstance(node, n.Word) and node.text.startswith("its ") for node in n.nodes_in(tree))
+    uses = [use for use in name_uses(tree) if use.supply]
+    named = any(use.word.text.startswith("its ") for use in uses)
     for mine in values if named else values[:1]:
-        for node in n.nodes_in(tree):
-            gives, asks = _of(node)
-            given.update(_key(word, mine) for word in gives)
-            asked.update(_key(word, mine) for word in asks)
+        given.update(_key(use.word, mine) for use in uses if use.supply == "given")
+        asked.update(_key(use.word, mine) for use in uses if use.supply == "asked")
 
 
 def _key(word: n.Word, values: Values) -> str:
     return str(values.get(word.text[4:], "?")) if word.text.startswith("its ") else word.text
-
-
-def _of(node: Any) -> tuple[tuple[n.Word, ...], tuple[n.Word, ...]]:
-    """The words that one node gives, and those it asks for."""
-    match node:
-        case n.Hand("give", item) | n.Grant(item) | n.Show(_, item) | n.Fill(item):
-            return (item,), ()
-        case n.Change(item, into):
-            return (into,), (item,)
-        case n.Set(target) | n.Add(_, target):
-            return (target,), ()
-        case n.Tally(item) | n.Limit(_, item) | n.Gear(_, item):
-            return (), (item,)
-        case n.Has(item) | n.Holds(item) | n.Is(item) | n.Compare(item) | n.Can(item) | n.Hand("take", item):
-            return (), (item,)
-        case n.Moment("struck", n.Word() as ability):
-            return (), (ability,)
-    return (), ()

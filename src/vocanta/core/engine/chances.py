@@ -4,30 +4,21 @@ from __future__ import annotations
 
 import hashlib
 import random
-from typing import TYPE_CHECKING
 
-if TYPE_CHECKING:
-    from .run import Run
+from .situation import Situation
 
 
-class Chances:
-    """Writes the chance columns before each action."""
+def draw(situation: Situation) -> None:
+    """Write the chance columns for the next action."""
+    situation.actions += 1
+    for name, one_in in situation.layout.mentions.chances.items():
+        column = situation.layout.column("chance", name)
+        situation.row[column] = int(drawn(situation.seed, situation.actions, name) % one_in == 0)
 
-    def __init__(self, run: Run):
-        self.run = run
-        self.actions = 0
-        mentions, layout = run.layout.mentions, run.layout
-        self._columns = [(name, one_in, layout.column("chance", name)) for name, one_in in mentions.chances.items()]
 
-    def draw(self) -> None:
-        """Draw for the next action."""
-        self.actions += 1
-        for name, one_in, column in self._columns:
-            self.run.row[column] = int(drawn(self.run.start.seed, self.actions, name) % one_in == 0)
-
-    def scattering(self, key: str) -> random.Random:
-        """Where to draw the places of scattered things from."""
-        return random.Random(drawn(self.run.start.seed, self.actions, key))
+def scattering(situation: Situation, key: str) -> random.Random:
+    """Where to draw the places of scattered things from."""
+    return random.Random(drawn(situation.seed, situation.actions, key))
 
 
 def drawn(seed: int, action: int, name: str) -> int:

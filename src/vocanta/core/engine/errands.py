@@ -3,15 +3,14 @@
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING
 
 from ..progress.layout import LEAVING, ON_THE_WAY
+from ..progress.onerow import holds_on
 from ..progress.program import Action
-from .chronicle import TICKS_A_SECOND
-
-if TYPE_CHECKING:
-    from .run import Run
-    from .walkers import Walker
+from .moving import Mover
+from .places import Places
+from .situation import TICKS_A_SECOND, Place, Situation
+from .walkers import Walker
 
 HAND_OVER_M = 0.7
 """How near a carrier comes to hand over, beyond the two bodies."""
@@ -26,83 +25,76 @@ class Errands:
     |---|---|---|
     | at home | sent | on the way |
     | on the way | reaches the player | leaving |
+    | on the way | removed or downed | at home, the delivery over |
     | leaving | reaches where they came from | at home |
     """
 
-    def __init__(self, run: Run):
-        self.run = run
-        table = run.program.table
-        self._columns = {
-            k: table.number(f"carrier:{k}") for k in run.layout.mentions.carriers if run.has(f"carrier:{k}")
-        }
+    def __init__(self, situation: Situation, places: Places):
+        self.situation, self.places = situation, places
+        found = {key: situation.layout.find("carrier", key) for key in situation.layout.mentions.carriers}
+        self._columns = {key: column for key, column in found.items() if column is not None}
         self._came_from: dict[str, Spot] = {}
 
-    def send(self, key: str) -> None:
+    def send(self, key: str, mover: Mover) -> None:
         """A carrier sets out: one who is not in this level comes in by the exit nearest the player."""
-        run = self.run
-        home = run.layout.placed[key]
-        walker = run.mover.walkers.get(run.scene.number[key])
-        if walker is not None and run.mover.exists[run.scene.number[key]] and home.thing.there_at_start:
+        home, number = self.situation.layout.placed[key], mover.scene.number[key]
+        if home.thing.there_at_start and home.level == mover.scene.level.key and mover.exists[number]:
+            walker = mover.walkers[number]
             self._came_from[key] = (walker.x, walker.y)
             return
         x, y = self._entrance()
-        run.world.put(key, x, y, 0.0)
+        self.places.lay(key, Place(mover.scene.level.key, x, y, 0.0))
         self._came_from[key] = (x, y)
 
     def _entrance(self) -> Spot:
         """The exit nearest the player, else where the level starts."""
-        level, mover = self.run.scene.level, self.run.mover
+        level, player = self.situation.scene.level, self.situation.player
         exits = [(e.x_m, e.y_m) for e in level.exits] or [(level.start_x_m, level.start_y_m)]
-        return min(exits, key=lambda p: math.dist(p, (mover.x, mover.y)))
+        return min(exits, key=lambda p: math.dist(p, (player.x, player.y)))
 
-    def arrived(self) -> list[Action]:
+    def due(self, mover: Mover) -> list[Action]:
         """Send every carrier on; the actions of those who have reached the player or come back."""
-        due: list[Action] = []
+        found: list[Action] = []
         for key, column in self._columns.items():
-            doing = self.run.row[column]
-            if doing:
-                due += self._go_on(key, doing)
-        return due
-
-    def _go_on(self, key: str, doing: int) -> list[Action]:
-        run, number = self.run, self.run.scene.number[key]
-        if not run.is_here(key, run.scene.level.key) or not run.mover.exists[number]:
+            doing = self.situation.row[column]
             if doing == ON_THE_WAY:
-                self.send(key)
-            return self._back(key) if doing == LEAVING else []
-        walker = run.mover.walkers[number]
-        if doing == ON_THE_WAY:
-            near = walker.radius_m + run.project.player.radius_m + HAND_OVER_M
-            if math.hypot(walker.x - run.mover.x, walker.y - run.mover.y) <= near:
-                return [a for a in run.program.actions if a.kind == "deliver" and self._brings(a, key)]
-            walker.towards((run.mover.x, run.mover.y))
+                found += self._bring(key, mover)
+            elif doing == LEAVING:
+                found += self._go_back(key, mover)
+        return found
+
+    def _bring(self, key: str, mover: Mover) -> list[Action]:
+        situation, number = self.situation, mover.scene.number[key]
+        if not situation.is_here(key, mover.scene.level.key):
+            self.send(key, mover)
             return []
-        goal = self._came_from.get(key, (walker.x, walker.y))
-        walker.towards(goal)
-        if math.dist(goal, (walker.x, walker.y)) > NEAR_M and not self._without_a_way(walker):
+        walker, player = mover.walkers[number], situation.player
+        near = walker.radius_m + situation.project.player.radius_m + HAND_OVER_M
+        if math.hypot(walker.x - player.x, walker.y - player.y) > near:
+            walker.towards((player.x, player.y))
             return []
-        walker.towards(None)
-        return self._back(key)
+        back = f"carrier_back:{key}"
+        brings = (a for a in situation.program.of_subject[key] if a.kind == "deliver" and a.name != back)
+        return [a for a in brings if holds_on(a.guard, situation.row)]
+
+    def _go_back(self, key: str, mover: Mover) -> list[Action]:
+        number = mover.scene.number[key]
+        if self.situation.is_here(key, mover.scene.level.key) and mover.exists[number]:
+            walker = mover.walkers[number]
+            goal = self._came_from.get(key, (walker.x, walker.y))
+            walker.towards(goal)
+            if math.dist(goal, (walker.x, walker.y)) > NEAR_M and not self._without_a_way(walker):
+                return []
+            walker.towards(None)
+        return self._home(key, mover)
 
     def _without_a_way(self, walker: Walker) -> bool:
         """Whether a carrier who leaves can get no further; looked at once a second."""
-        return not walker.way and self.run.tick_number % TICKS_A_SECOND == 0
+        return not walker.way and self.situation.tick % TICKS_A_SECOND == 0
 
-    def _back(self, key: str) -> list[Action]:
+    def _home(self, key: str, mover: Mover) -> list[Action]:
         """A carrier is where they came from; one whose home is another level is there again."""
-        run, home = self.run, self.run.layout.placed[key]
-        if home.level != run.scene.level.key:
-            run.where[key] = (home.level, home.thing.x_m, home.thing.y_m, home.thing.turn_deg)
-            run.mover.follow(key)
-        return [run.program.by_name[f"carrier_back:{key}"]]
-
-    def _brings(self, action: Action, carrier: str) -> bool:
-        """Whether a delivery is under way that this carrier brings."""
-        if not action.name.startswith("deliver:"):
-            return False
-        value = int(action.name.rpartition("/")[2])
-        steps = self.run.layout.mentions.laters[action.subject]
-        step = steps[value - 1]
-        if step.carrier is None or self.run.value(f"later:{action.subject}") != value:
-            return False
-        return step.carrier.text in (carrier, "this") or step.carrier.text.startswith("its ")
+        home = self.situation.layout.placed[key]
+        if home.level != mover.scene.level.key:
+            self.places.lay(key, Place(home.level, home.thing.x_m, home.thing.y_m, home.thing.turn_deg))
+        return [self.situation.program.by_name[f"carrier_back:{key}"]]

@@ -5,8 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-LOOKED_AT_DEG = 15.0
-HOLDER_M = 0.1
+from ..space.working import HOLDER_M
 
 
 @dataclass(frozen=True, slots=True)

@@ -4,51 +4,56 @@ from __future__ import annotations
 
 from typing import Any
 
-from ..cuetext.roles import STATUSES
+from ..phrases.vocabulary import STATUSES
+from ..progress.guards import can_hold
 from ..progress.layout import OUTCOMES
 from ..progress.needs import may_use
 from ..progress.onerow import holds_on
 from ..project.records import Ability, Objective, Quest
-from .chronicle import TICKS_A_SECOND, Entry
-from .run import Run, Speech
-from .sensing import LivePrompt
+from .chronicle import Entry
+from .prompts import LivePrompt
+from .run import Run
+from .situation import TICKS_A_SECOND
+from .talking import Speech
 
 
 class Painter:
     """Paints one run for one screen, and remembers what that screen has been shown."""
 
     def __init__(self, run: Run):
-        self.run = run
+        self.run, self.situation = run, run.situation
         self._hud: dict[str, Any] = {}
         self._level = ""
 
     def first(self) -> dict[str, Any]:
         """The whole picture, with the chronicle so far."""
-        self.run.mover.changed = set(range(len(self.run.scene.objects)))
+        mover = self.run.here.mover
+        mover.changed = set(range(len(mover.scene.objects)))
         self._hud, self._level = {}, ""
         return self.next(self.run.chronicle)
 
     def next(self, entries: list[Entry]) -> dict[str, Any]:
         """The picture after a tick whose entries are given."""
-        run = self.run
+        run, player, here = self.run, self.situation.player, self.run.here
+        scene, mover = here.mover.scene, here.mover
         picture: dict[str, Any] = {
-            "tick": run.tick_number,
-            "player": [run.mover.x, run.mover.y, run.mover.facing_deg],
+            "tick": self.situation.tick,
+            "player": [player.x, player.y, player.facing_deg],
             "walkers": {
-                run.scene.objects[n].thing.key: [w.x, w.y, round(w.facing_deg, 1)] for n, w in run.mover.walkers.items()
+                scene.objects[n].thing.key: [w.x, w.y, round(w.facing_deg, 1)] for n, w in mover.walkers.items()
             },
             "poses": self._poses(),
-            "prompts": [self._prompt(p) for p in run.senses.prompts.values()],
-            "talk": self._talk(run.speech) if run.speech else None,
+            "prompts": [self._prompt(p) for p in here.prompts.live.values()],
+            "talk": self._talk(run.talk.speech) if run.talk.speech else None,
             "told": [e.as_data() for e in entries],
         }
-        if run.scene.level.key != self._level:
-            picture["level"] = self._level = run.scene.level.key
-            run.mover.changed = set(range(len(run.scene.objects)))
-        if run.mover.changed:
+        if scene.level.key != self._level:
+            picture["level"] = self._level = scene.level.key
+            mover.changed = set(range(len(scene.objects)))
+        if mover.changed:
             picture["objects"] = self._objects()
-            run.mover.changed = set()
-        aims = {a: run.scene.objects[n].thing.key for a, n in run.senses.bodily.aims.items()}
+            mover.changed = set()
+        aims = {a: scene.objects[n].thing.key for a, n in here.senses.bodily.aims.items()}
         if aims:
             picture["aims"] = aims
         hud = self.hud()
@@ -57,51 +62,51 @@ class Painter:
         return picture
 
     def _poses(self) -> dict[str, list[float]]:
-        mover = self.run.mover
+        mover = self.run.here.mover
         found = {}
         for number in (*mover.swings, *mover.still):
             pose = mover.pose(number)
-            key = self.run.scene.objects[number].thing.key
+            key = mover.scene.objects[number].thing.key
             found[key] = [round(v, 3) for v in (pose.swing_deg, pose.slide_x_m, pose.slide_y_m)]
         return found
 
     def _objects(self) -> dict[str, Any]:
-        found = {}
-        for number in sorted(self.run.mover.changed):
-            one = self.run.scene.objects[number]
-            state = one.design.states[self.run.mover.states[number]]
-            pose = self.run.mover.pose(number)
-            thing = one.thing
+        found, mover = {}, self.run.here.mover
+        for number in sorted(mover.changed):
+            one = mover.scene.objects[number]
+            state, pose, thing = one.design.states[mover.states[number]], mover.pose(number), one.thing
             found[thing.key] = {
                 "at": [thing.x_m, thing.y_m, thing.turn_deg],
                 "kind": thing.kind,
                 "name": thing.name,
-                "down": self.run.is_down(thing.key),
+                "down": mover.is_down(thing.key),
                 "icon": state.icon,
                 "state": state.key,
-                "state_number": int(self.run.mover.states[number]),
+                "state_number": int(mover.states[number]),
                 "lit": state.lit,
-                "exists": bool(self.run.mover.exists[number]),
+                "exists": bool(mover.exists[number]),
                 "pose": [pose.swing_deg, pose.slide_x_m, pose.slide_y_m],
             }
         return found
 
     def _prompt(self, live: LivePrompt) -> dict[str, Any]:
-        run = self.run
-        hold = run.hold if run.hold and run.hold.control == live.control and run.hold.number == live.number else None
-        x, y = run.senses.place(live.number)
+        here, situation = self.run.here, self.situation
+        hold = self.run.holds.by_control.get(live.control)
+        if hold is not None and hold.identity != live.identity:
+            hold = None
+        x, y = here.senses.eyes.place(live.number)
         return {
-            "object": run.scene.objects[live.number].thing.key,
+            "object": here.mover.scene.objects[live.number].thing.key,
             "control": live.control,
-            "cap": run.words.key_cap(live.control),
+            "cap": situation.words.key_cap(live.control),
             "wording": live.wording,
-            "usable": live.usable,
+            "usable": live.looks_usable,
             "reason": live.reason,
             "hold": live.hold_ticks > 0,
             "place": live.prompt.place,
             "at": [x + live.prompt.offset_x_m, y + live.prompt.offset_y_m],
             "screen": [live.prompt.screen_x, live.prompt.screen_y],
-            "opens_s": run.project.usual.prompt_s if live.prompt.opens_s is None else live.prompt.opens_s,
+            "opens_s": situation.project.usual.prompt_s if live.prompt.opens_s is None else live.prompt.opens_s,
             "buttons": [
                 {"key": b.key, "wording": b.wording, "usable": b.usable, "reason": b.reason} for b in live.buttons
             ],
@@ -109,10 +114,8 @@ class Painter:
         }
 
     def _talk(self, speech: Speech) -> dict[str, Any]:
-        words = self.run.words
-        speaker = speech.line.speaker or next(
-            c.talker for c in self.run.project.conversations if c.key == speech.conversation
-        )
+        words, talk = self.situation.words, self.situation.layout.conversations[speech.conversation]
+        speaker = speech.line.speaker or talk.talker or speech.talker
         return {
             "line": speech.line.key,
             "speaker": words.name(speaker),
@@ -122,16 +125,16 @@ class Painter:
         }
 
     def _replies(self, speech: Speech) -> list[dict[str, Any]]:
-        run, found = self.run, []
+        situation, found = self.situation, []
         for reply in speech.line.replies:
-            action = run.program.by_name[f"reply:{speech.line.key}/{reply.key}"]
-            usable = holds_on(action.guard, run.row)
+            action = situation.program.by_name[f"reply:{speech.line.key}/{reply.key}"]
+            usable = can_hold(action.guard, situation.row, situation.program.chances)
             if usable or reply.unmet == "greyed":
-                reason = "" if usable else run.words.need(reply.needs, run.value)
+                reason = "" if usable else situation.words.need(reply.needs, situation.known)
                 found.append(
                     {
                         "key": reply.key,
-                        "wording": run.words.filled(reply.wording, "", "use", run.value),
+                        "wording": situation.words.filled(reply.wording, "", "use", situation.known),
                         "usable": usable,
                         "reason": reason,
                     }
@@ -142,15 +145,15 @@ class Painter:
 
     def hud(self) -> dict[str, Any]:
         """Quests under way, things had, money, experience, abilities, markers."""
-        run, project = self.run, self.run.project
+        run, project = self.situation, self.situation.project
         return {
             "quests": [
-                self._quest(q) for q in project.quests if STATUSES[run.value(f"status:{q.key}")] in ("active", "ready")
+                self._quest(q) for q in project.quests if STATUSES[run.value("status", q.key)] in ("active", "ready")
             ],
             "items": [
-                {"key": i.key, "name": i.name, "icon": i.icon, "count": run.value(f"item:{i.key}"), "text": i.text}
+                {"key": i.key, "name": i.name, "icon": i.icon, "count": run.value("item", i.key), "text": i.text}
                 for i in project.items
-                if run.value(f"item:{i.key}")
+                if run.value("item", i.key)
             ],
             "money": run.value("money"),
             "money_name": project.money_name,
@@ -158,41 +161,41 @@ class Painter:
             "experience_level": 1 + sum(run.value("experience") >= s for s in project.experience_levels),
             "gear": [{"slot": slot, "item": gear} for slot, gear in self._gear()],
             "abilities": [self._ability(a) for a in project.abilities if self._has(a)],
-            "marked": [o.thing.key for o in run.scene.objects if run.value(f"mark:{o.thing.key}")],
+            "marked": [o.thing.key for o in run.scene.objects if run.known("mark", o.thing.key)],
             "ended": OUTCOMES[run.value("ended")],
             "tracked": self._tracked(),
         }
 
     def _gear(self) -> list[tuple[str, str]]:
         """What is in each slot that holds something."""
-        slots = self.run.layout.slots.items()
-        return [(slot, gear[n - 1]) for slot, gear in slots if (n := self.run.value(f"gear:{slot}"))]
+        slots = self.situation.layout.slots.items()
+        return [(slot, gear[n - 1]) for slot, gear in slots if (n := self.situation.value("gear", slot))]
 
     def _has(self, ability: Ability) -> bool:
         """Whether the player has an ability, by grant or by gear in hand."""
-        return bool(self.run.value(f"ability:{ability.key}")) or ability.gear in [item for _, item in self._gear()]
+        return bool(self.situation.value("ability", ability.key)) or ability.gear in [item for _, item in self._gear()]
 
     def _ability(self, ability: Ability) -> dict[str, Any]:
-        run = self.run
+        run = self.situation
         return {
             "key": ability.key,
             "name": ability.name,
-            "uses": run.value(f"ability_uses:{ability.key}"),
+            "uses": run.known("ability_uses", ability.key),
             "cap": run.words.key_cap(ability.control) if ability.control else "",
             "usable": holds_on(may_use(run.layout, ability.key), run.row),
         }
 
     def _tracked(self) -> list[dict[str, Any]]:
         """What is counted because something asks for it."""
-        run = self.run
+        run = self.situation
         return [
-            {"verb": verb, "name": run.words.name(key), "count": run.value(f"tally:{verb}/{key}")}
+            {"verb": verb, "name": run.words.name(key), "count": run.value("tally", f"{verb}/{key}")}
             for verb, key in run.layout.mentions.tallies
         ]
 
     def _quest(self, quest: Quest) -> dict[str, Any]:
-        run = self.run
-        stage = quest.stages[run.value(f"stage:{quest.key}")] if quest.stages else None
+        run = self.situation
+        stage = quest.stages[run.value("stage", quest.key)] if quest.stages else None
         objectives = [self._objective(o) for o in (stage.objectives if stage else ()) if not o.hidden]
         return {
             "key": quest.key,
@@ -201,12 +204,12 @@ class Painter:
             "bead": quest.bead,
             "journal": stage.journal if stage else "",
             "objectives": objectives,
-            "ready": STATUSES[run.value(f"status:{quest.key}")] == "ready",
+            "ready": STATUSES[run.value("status", quest.key)] == "ready",
         }
 
     def _objective(self, objective: Objective) -> dict[str, Any]:
-        run = self.run
-        met = bool(run.value(f"met:{objective.key}"))
+        run = self.situation
+        met = bool(run.value("met", objective.key))
         return {
             "key": objective.key,
             "name": objective.name,
@@ -218,20 +221,20 @@ class Painter:
         }
 
     def _progress(self, objective: Objective) -> int:
-        run = self.run
+        run = self.situation
         if objective.type == "have":
             return min(
                 objective.count,
                 max(
-                    (run.value(f"item:{t}") for t in objective.targets if run.program.table.has(f"item:{t}")), default=0
+                    (run.value("item", t) for t in objective.targets if run.layout.find("item", t) is not None), default=0
                 ),
             )
         if objective.type == "state":
             here = [run.layout.placed[t] for t in objective.targets if t in run.layout.placed]
             if objective.state == "gone":
-                return sum(not run.value(f"exists:{one.thing.key}") for one in here)
-            return sum(one.design.states[run.value(f"state:{one.thing.key}")].key == objective.state for one in here)
-        return run.value(f"count:{objective.key}")
+                return sum(not run.value("exists", one.thing.key) for one in here)
+            return sum(one.design.states[run.value("state", one.thing.key)].key == objective.state for one in here)
+        return run.value("count", objective.key)
 
 
 def seconds(tick: int) -> str:

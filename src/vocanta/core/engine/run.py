@@ -1,31 +1,37 @@
-"""A run: one walk through a project's levels. The order of a tick is the order of `tick`; the same for every replay."""
+"""A run: one walk through a project's levels. The order of a tick is the order of `tick`; the same for every replay.
+
+A run is composed of parts that share a situation and know nothing of each other. Progress decides, settled or not at
+all; only then the parts take in what was told and which columns were written.
+"""
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 
-from ..progress.compiling import cell_map, compiled
-from ..progress.layout import Layout
-from ..progress.onerow import RowOutcome, RowWalk
+from ..progress.compiling import compiled
+from ..progress.happenings import Happening
+from ..progress.onerow import RowOutcome, RowWalk, holds_on
 from ..progress.ops import Told
 from ..progress.program import Action, Program
 from ..project.problems import Problem, ProjectError
-from ..project.records import Line, Project
-from ..space.cells import cells_of
-from ..space.ways import Way
-from .chances import Chances
-from .chronicle import TICKS_A_SECOND, Entry, sentence
+from ..project.records import Project
+from ..space.reaches import LEAVE_M
+from . import chances
+from .chronicle import Entry, sentence
+from .clocks import Clocks
 from .errands import Errands
+from .holds import Hold, Holds
 from .inputs import STILL, Input
+from .looking import Eyes
 from .moving import Mover
-from .scene import Scene, movables, scene_of
-from .sensing import LivePrompt, Senses
-from .talking import voice_ticks, wording_number
-from .wording import Words
-from .world import World
+from .places import Places
+from .prompts import LivePrompt, Prompts
+from .sensing import Sensed, Senses
+from .situation import TICK_S, Situation
+from .talking import Talk
 
-TICK_S = 1.0 / TICKS_A_SECOND
+MOST_LOOKS = 16
+"""So often one action may bring about what the senses then find; more waits for the next tick."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,26 +49,13 @@ class Start:
     seed: int = 0
 
 
-@dataclass
-class Hold:
-    """A prompt being held: it advances while nothing breaks it; `done` waits for the control to be let go."""
+@dataclass(frozen=True, slots=True)
+class Stage:
+    """One level of a run that the player has been in: its mover, its senses, its prompts."""
 
-    control: str
-    number: int
-    total: int
-    ticks: int = 0
-    done: bool = False
-
-
-@dataclass
-class Speech:
-    """The line that is open: its wording, and how many ticks its voice still lasts."""
-
-    line: Line
-    conversation: str
-    wording: str
-    left: int
-    total: int
+    mover: Mover
+    senses: Senses
+    prompts: Prompts
 
 
 class Run:
@@ -71,305 +64,360 @@ class Run:
     Raises `ProjectError` (`no_level`) from the constructor where the project has no level to start in.
     """
 
-    def __init__(self, project: Project, start: Start | None = None):
-        self.start = start = start or Start()
+    def __init__(self, project: Project, start: Start | None = None, program: Program | None = None):
+        start = start or Start()
         wanted = start.level or project.first_level
         level = next((lv for lv in project.levels if lv.key == wanted), None)
         if level is None:
             raise ProjectError(
                 [Problem("no_level", "There is no level to start in.", "Make a level first.", "project/first_level")]
             )
-        self.project, self.cells = project, cells_of(project)
-        self.program: Program = compiled(project, cell_map(self.cells, project))
-        assert self.program.layout is not None
-        self.layout: Layout = self.program.layout
-        self.words = Words(project, self.layout)
-        self.row: list[int] = [c.start for c in self.program.columns]
-        self.tick_number = 0
+        self.situation = situation = Situation(project, program or compiled(project), start.seed)
         self.chronicle: list[Entry] = []
         self.off: frozenset[str] = frozenset()
-        self.speech: Speech | None = None
-        self.hold: Hold | None = None
         self.held: set[str] = set()
-        self.clocks: dict[str, int] = {}
-        self.way: Way = []
-        self.where: dict[str, tuple[str, float, float, float]] = {}
-        """Where things are that were put somewhere: level, x, y, turn."""
-        self._movable = movables(self.layout)
-        self._down = {k: self.layout.column("down", k) for k in self.layout.mentions.downed if self.has(f"down:{k}")}
-        self._cause = "start"
-        self._area = ""
-        self._stages: dict[str, tuple[Scene, Mover, Senses]] = {}
+        self._stages: dict[str, Stage] = {}
+        self._cause, self._stale = "start", False
         for name, value in start.puts:
-            self.row[self.program.table.number(name)] = value
-        self.chances, self.errands, self.world = Chances(self), Errands(self), World(self)
+            situation.row[situation.program.table.number(name)] = value
         x = level.start_x_m if start.x is None else start.x
         y = level.start_y_m if start.y is None else start.y
-        self.enter(level.key, x, y, level.start_facing_deg if start.facing_deg is None else start.facing_deg)
-        self._begin()
+        situation.player.stand(x, y, level.start_facing_deg if start.facing_deg is None else start.facing_deg)
+        situation.row[situation.layout.column("cell")] = situation.cells.at(level.key, x, y)
+        situation.row[situation.layout.column("entry")] = situation.layout.entries.index(f"start:{level.key}")
+        self._lay_out_puts()
+        self.clocks, self.talk = Clocks(situation), Talk(situation)
+        self.places = Places(situation, self._mover_of)
+        self.errands = Errands(situation, self.places)
+        self.holds = Holds(self._hold_broken, self._hold_done)
+        self._begin(level.key, chosen=bool(start.puts))
 
-    def _begin(self) -> None:
-        cell = self.cells.at(self.scene.level.key, self.mover.x, self.mover.y)
-        self.row[self.program.table.number("cell")] = max(cell, 0)
-        if self.scene.level.key != self.project.first_level:
-            self.row[self.program.table.number("entry")] = self.layout.entries.index(f"start:{self.scene.level.key}")
-        self.chances.draw()
-        self._tell_outcome(self._walk().start(begins=not self.start.puts), None)
-        self._look_at_waits()
-        self.world.landed = self.row[self.program.table.number("cell")]
-        self.senses.sense()
-        self._sensed_changes()
-        self.senses.focus()
+    def _lay_out_puts(self) -> None:
+        """What a chosen point says lies elsewhere than it was placed lies there from the beginning."""
+        situation = self.situation
+        for key, spot in situation.spots.items():
+            column = situation.layout.find("place", key)
+            if column is not None and situation.row[column] != situation.program.columns[column].start:
+                cell = situation.row[column]
+                x, y = situation.cells.inside(cell, spot.x, spot.y)
+                level = situation.cells.cells[cell].level
+                situation.spots[key] = type(spot)(level, round(x, 3), round(y, 3), spot.turn_deg)
 
-    # --- where the player is
+    def _begin(self, level: str, *, chosen: bool) -> None:
+        situation = self.situation
+        self.places.landed = situation.cell
+        chances.draw(situation)
+        self._commit(self._walk().start(begins="" if chosen else level), None)
+        self.clocks.follow(range(len(situation.row)))
+        self._look()
 
-    def enter(self, level: str, x: float, y: float, facing_deg: float) -> None:
-        """The player stands in a level. Another level's things stay as they are until it is entered again."""
-        elsewhere = bool(self._stages) and self.scene.level.key != level
-        if elsewhere:
-            self.senses.leave()
-        if level not in self._stages:
-            scene = scene_of(self.layout, next(lv for lv in self.project.levels if lv.key == level))
-            self._stages[level] = (scene, Mover(self, scene, x, y, facing_deg), Senses(self, scene))
-            self.world.lay_out(self._stages[level][1])
-        self.scene: Scene
-        self.mover: Mover
-        self.senses: Senses
-        self.scene, self.mover, self.senses = self._stages[level]
-        if elsewhere:
-            self.mover.look_again()
-            self.world.lay_out(self.mover)
-        self.mover.stand(x, y, facing_deg)
-
-    def is_here(self, key: str, level: str) -> bool:
-        """Whether an object is in a level: where it was put, else where it was placed."""
-        if key not in self._movable:
-            return True
-        return (self.where[key][0] if key in self.where else self.layout.placed[key].level) == level
-
-    def is_down(self, key: str) -> bool:
-        """Whether a character is downed."""
-        column = self._down.get(key)
-        return column is not None and bool(self.row[column])
-
-    # --- reading
-
-    def value(self, column: str) -> int:
-        """The value of a column by name."""
-        return self.row[self.program.table.number(column)]
-
-    def has(self, column: str) -> bool:
-        """Whether there is a column of that name."""
-        return self.program.table.has(column)
+    # --- the level where the player is
 
     @property
-    def ended(self) -> bool:
-        """Whether the level is over."""
-        return bool(self.value("ended"))
+    def here(self) -> Stage:
+        """The level where the player is; one that is come into for the first time is laid out."""
+        level = self.situation.level
+        if level not in self._stages:
+            mover = Mover(self.situation, self.situation.scene_at(level))
+            senses = Senses(self.situation, mover, Eyes(self.situation, mover))
+            self._stages[level] = Stage(mover, senses, Prompts(self.situation, senses))
+        return self._stages[level]
+
+    def _mover_of(self, level: str) -> Mover | None:
+        return self._stages[level].mover if level in self._stages else None
 
     # --- one tick
 
     def tick(self, given: Input) -> list[Entry]:
         """One thirtieth of a second; what happened in it, in order."""
-        begun = len(self.chronicle)
-        self.tick_number += 1
-        if self.ended:
+        begun, situation = len(self.chronicle), self.situation
+        situation.tick += 1
+        if situation.ended:
             given = STILL
         pressed = self._take_input(given)
-        due = self._run_clocks()
-        self.mover.move(given, TICK_S)
-        due += self.errands.arrived()
-        self.senses.sense()
-        self.senses.focus()
-        for action in due:
-            self.act(action, cause=f"clock:{action.name}")
-        self._sensed_changes()
+        due = self._clocks()
+        self.here.mover.move(given, TICK_S, held=self.talk.holds_player)
+        due += [] if situation.ended else self.errands.due(self.here.mover)
+        first = self._sense()
+        for action in sorted(due, key=lambda a: situation.program.rank[a.name]):
+            self._run_out(action)
+        self._walked()
+        self._notice(first)
+        self._look()
         for control in pressed:
             self._press(control)
-        self._advance_hold()
+        self.holds.advance(self.held, self._live)
         self._choose(given)
-        self.senses.focus()
+        self._look()
         return self.chronicle[begun:]
 
     def _take_input(self, given: Input) -> list[str]:
+        """What is pressed anew; a control both let go and pressed in one tick is let go first."""
         again = {c for c in given.down if c in self.held and c in given.up}
         pressed = [c for c in given.down if c not in self.held or c in again]
         self.held = (self.held | set(given.down)) - (set(given.up) - again)
-        if self.hold is not None and self.hold.control in again:
-            self._let_go_of(self.hold)
+        for control in again:
+            self.holds.let_go(control)
         if given.walk_to is not None:
-            self.way = self.mover.way_to(given.walk_to)
+            self.situation.player.way = self.here.mover.way_to(given.walk_to)
         elif given.move != (0.0, 0.0):
-            self.way = []
+            self.situation.player.way = []
         return pressed
 
-    def _run_clocks(self) -> list[Action]:
-        """Every clock runs on by a tick; the actions of those that ran out, motions by object first, then waits, then the voice."""
-        due = [self.program.by_name[f"arrive:{key}"] for key in self.mover.advance_swings()]
-        for name in list(self.clocks):
-            self.clocks[name] -= 1
-            if self.clocks[name] <= 0:
-                del self.clocks[name]
-                due.append(self.program.by_name[name])
-        due += [w.action for w in self.program.waits if w.wait.motion_of and self.row[w.column] == w.value]
-        if self.speech is not None:
-            self.speech.left = max(0, self.speech.left - 1)
-            if self.speech.left == 0:
-                due.append(self.program.by_name[f"voice:{self.speech.line.key}"])
-        return due
+    def _clocks(self) -> list[Action]:
+        """Every clock runs on by a tick; the actions of those that ran out. None runs once the level is over."""
+        if self.situation.ended:
+            return []
+        by_name = self.situation.program.by_name
+        due = [by_name[f"arrive:{key}"] for key in self.here.mover.advance_swings()]
+        return due + self.clocks.advance() + self.talk.advance()
+
+    def _run_out(self, action: Action) -> None:
+        """A clock has run out. One that somebody in the way stops is tried again as soon as nobody is, told once."""
+        again = action.name in self.clocks.again
+        outcome = self.act(action, cause=f"clock:{action.name}", attempt=action.kind == "resume", quiet=again)
+        if outcome.again:
+            self.clocks.again.add(action.name)
+        else:
+            self.clocks.again.discard(action.name)
 
     # --- acting
 
     def _walk(self) -> RowWalk:
-        return RowWalk(self.program, self.row, self.hear, self.off)
+        return RowWalk(self.situation.program, self.situation.row, self.off)
 
-    def act(self, action: Action, cause: str, *, attempt: bool = False) -> RowOutcome:
-        """Carry out one action, settled, with chances drawn for it."""
+    def act(self, action: Action, cause: str, *, attempt: bool = False, quiet: bool = False) -> RowOutcome:
+        """Carry out one action, settled, with chances drawn for it. `quiet`: tell nothing unless it takes effect."""
         self._cause = cause
-        self.chances.draw()
+        chances.draw(self.situation)
         outcome = self._walk().act(action, attempt=attempt)
-        self._tell_outcome(outcome, action)
-        self._look_at_waits()
+        if not quiet or outcome.took_effect or not outcome.again:
+            self._commit(outcome, action)
         return outcome
 
-    def _tell_outcome(self, outcome: RowOutcome, action: Action | None) -> None:
+    def _commit(self, outcome: RowOutcome, action: Action | None) -> None:
+        """Take in what has settled: the parts follow what was told and what was written. A fault is told, and what chases
+        itself is off for this run."""
+        for told, origin in outcome.told:
+            self._take_in(told)
+            self.tell(told, origin)
+        if outcome.changed:
+            self._follow(outcome.changed)
         if outcome.chasing:
-            if action is not None:
-                self.off |= {action.group}
-            self.hear(
-                Told("fault", "", (("groups", ", ".join(outcome.chasing)),)), action.origin if action else "start"
-            )
-            self.mover.look_again()
+            self.off |= frozenset(outcome.chasing)
+            groups = (("groups", ", ".join(outcome.chasing)),)
+            self.tell(Told(Happening.FAULT, "", groups), action.origin if action else "start")
+        self._stale = self._stale or bool(outcome.changed)
 
-    def _look_at_waits(self) -> None:
-        """Start a clock for every cue that now waits for seconds, and drop those of cues that wait no more."""
-        for waiting in self.program.waits:
-            name, waits = waiting.action.name, self.row[waiting.column] == waiting.value
-            if waits and name not in self.clocks and not waiting.wait.motion_of:
-                self.clocks[name] = max(1, math.ceil(waiting.wait.seconds * TICKS_A_SECOND))
-            elif not waits:
-                self.clocks.pop(name, None)
+    def _follow(self, changed: frozenset[int]) -> None:
+        """The parts take in which columns were written."""
+        columns = self.situation.program.columns
+        for key in sorted({columns[c].key for c in changed if columns[c].what in ("exists", "state", "moving", "down")}):
+            for stage in self._stages.values():
+                stage.mover.follow(key)
+        self.clocks.follow(changed)
+        self.talk.follow()
 
-    def _sensed_changes(self) -> None:
-        """What the player's place alone brings about: cells, exits, near and away, leaving a talk."""
-        self._enter_cell()
-        for name in self.senses.changes:
-            self.act(self.program.by_name[name], cause=f"reach:{name.partition(':')[2]}")
-        if self.speech is not None and f"leave:{self.speech.line.key}" in self.program.by_name:
-            self.act(self.program.by_name[f"leave:{self.speech.line.key}"], cause="walked out of reach")
-        exit = self.world.exit_here()
-        if exit is not None:
-            self.act(exit, cause="walking")
-            self.senses.sense()
-            self._sensed_changes()
+    def _take_in(self, told: Told) -> None:
+        """What was told moves what lies beside the row."""
+        match told.what:
+            case Happening.PUT:
+                self.places.put(told)
+            case Happening.SWAPPED:
+                self.places.swap(told)
+            case Happening.STOOD:
+                self.places.remember(told)
+            case Happening.FRESH:
+                self.places.start_over(told.subject)
+            case Happening.SENT:
+                self.errands.send(told.subject, self.here.mover)
+            case Happening.LINE:
+                self.talk.begin(told)
+            case Happening.MOVED:
+                self._land(told.subject)
+            case Happening.PLAYER_DOWNED:
+                self._land(self.situation.layout.entries[int(dict(told.details)["entry"])])
+            case _:
+                pass
 
-    def _enter_cell(self) -> None:
-        column = self.program.table.number("cell")
-        cell = self.cells.at(self.scene.level.key, self.mover.x, self.mover.y, self.row[column])
-        if cell < 0 or cell == self.row[column]:
-            return
-        outcome = self.act(self.program.by_name[f"cross:{cell}"], cause="walking")
-        if not outcome.took_effect and self.cells.cells[cell].level == self.scene.level.key:
-            walk = self._walk()
-            walk.put(column, cell)
-            self._tell_outcome(walk.settle(), None)
+    def _land(self, entry: str) -> None:
+        """The player stands elsewhere at once; whatever was held is let go."""
+        self.holds.drop()
+        known = set(self._stages)
+        self.places.land(entry)
+        if self.situation.level in known:
+            self.here.mover.look_again()
+
+    # --- what the player's place brings about
+
+    def _sense(self) -> Sensed:
+        """Write what is sensed where the player is, and that nothing is where the player was."""
+        found = Sensed()
+        for level, stage in self._stages.items():
+            if level != self.situation.level:
+                left = stage.senses.silence()
+                found.actions += left.actions
+                found.heard += left.heard
+                found.told += left.told
+        now = self.here.senses.sense()
+        return Sensed(found.actions + now.actions, found.heard + now.heard, found.told + now.told)
+
+    def _notice(self, sensed: Sensed) -> None:
+        """What is sensed anew is an action each, in order of creation."""
+        rank, row = self.situation.program.rank, self.situation.row
+        for told in sensed.told:
+            self._cause = "walking"
+            self.tell(told, f"object/{told.subject}")
+        listened = [(rank[a.name], a, column, old) for a, column, old in sensed.heard]
+        edges = [(rank[a.name], a, -1, 0) for a in sensed.actions]
+        for _, action, column, old in sorted(listened + edges, key=lambda found: found[0]):
+            if column < 0:
+                self.act(action, cause=f"reach:{action.subject}")
+            elif not self.situation.ended and row[column] != old:
+                self._cause = f"reach:{action.subject}"
+                chances.draw(self.situation)
+                self._commit(self._walk().sensed(column, old), action)
+
+    def _look(self) -> None:
+        """Sense and focus anew after anything has changed, until nothing new is found."""
+        for _ in range(MOST_LOOKS):
+            self._stale = False
+            sensed = self._sense()
+            self._notice(sensed)
+            self._leave()
+            if not self._stale and not sensed:
+                break
+        self.here.prompts.focus()
+
+    def _live(self) -> dict[str, LivePrompt]:
+        """The prompts as they are now."""
+        if self._stale:
+            self._look()
+        return self.here.prompts.live
+
+    def _walked(self) -> None:
+        """Every cell on the way since the last tick is walked into, in order; what leads nowhere stops the player."""
+        situation, player = self.situation, self.situation.player
+        start, goal = player.was, (player.x, player.y)
+        while not situation.ended and situation.cells.gap_m(situation.cell, *goal) > LEAVE_M:
+            cells = situation.cells.next_on(situation.cell, start, goal)
+            if not cells:
+                self._stop(start)
+                return
+            for cell in cells:
+                outcome = self.act(situation.program.by_name[f"cross:{cell}"], cause="walking")
+                if (player.x, player.y) != goal or situation.ended:
+                    return
+                if not outcome.took_effect:
+                    self._stop(start)
+                    return
+        self._leave()
+
+    def _stop(self, start: tuple[float, float]) -> None:
+        """The way is barred: the player stays in the cell that the row says."""
+        situation, player = self.situation, self.situation.player
+        if situation.cells.gap_m(situation.cell, *start) > LEAVE_M:
+            start = situation.cells.inside(situation.cell, player.x, player.y)
+        player.x, player.y, player.way = round(start[0], 3), round(start[1], 3), []
+
+    def _leave(self) -> None:
+        """Where the player has walked into the patch of an open exit, it leads on."""
+        situation = self.situation
+        self.places.walked()
+        action = situation.program.by_name.get(f"exit:{situation.cells.cells[situation.cell].exit}")
+        if action is not None and self.places.landed != situation.cell and holds_on(action.guard, situation.row):
+            self.act(action, cause="walking")
+
+    # --- what the player does
 
     def _press(self, control: str) -> None:
-        prompt = self.senses.prompts.get(control)
-        if self.speech is not None:
+        if self.situation.known("talk") or self.situation.ended:
             return
+        prompt = self._live().get(control)
         if prompt is None:
-            self.world.strike(control)
+            self._strike(control)
             return
-        key = self.scene.objects[prompt.number].thing.key
+        key = self.here.mover.scene.objects[prompt.number].thing.key
         self._cause = f"{control} at {key}"
         if prompt.hold_ticks and prompt.usable:
-            self.hold = Hold(control, prompt.number, prompt.hold_ticks)
-            self.hear(Told("hold_begun", key), f"object/{key}")
-        elif prompt.action is not None:
-            self.act(prompt.action, cause=f"{control} at {key}", attempt=True)
+            self.holds.begin(prompt)
+            self.tell(Told(Happening.HOLD_BEGUN, key), f"object/{key}")
+        elif prompt.action is None:
+            self.tell(Told(Happening.UNMET, key, (("need", "nothing happens here yet"),)), f"object/{key}")
+        elif prompt.usable:
+            self.act(prompt.action, cause=self._cause, attempt=True)
         else:
-            self.hear(Told("unmet", key, (("need", "nothing happens here yet"),)), f"object/{key}")
+            self._refuse(prompt.action, key)
 
-    def _advance_hold(self) -> None:
-        hold = self.hold
-        if hold is None:
+    def _refuse(self, action: Action, key: str) -> None:
+        """What cannot be used runs its refusal and nothing else; one that cools down says how long."""
+        if self.situation.known("cooling", key):
+            left = round(self.clocks.seconds_left(f"cooled:{key}"), 1)
+            self.tell(Told(Happening.COOLING, key, (("seconds", left),)), f"object/{key}")
             return
-        prompt = self.senses.prompts.get(hold.control)
-        if hold.control not in self.held or (not hold.done and not self._still_held(hold, prompt)):
-            self._let_go_of(hold)
-        elif not hold.done and prompt is not None and prompt.action is not None:
-            hold.ticks += 1
-            if hold.ticks >= hold.total:
-                hold.done = True
-                self.act(prompt.action, cause=f"{hold.control} held at {self.scene.objects[hold.number].thing.key}")
+        chances.draw(self.situation)
+        self._commit(self._walk().refuse(action), action)
 
-    def _let_go_of(self, hold: Hold) -> None:
-        if not hold.done:
-            self.hear(Told("hold_broken", self.scene.objects[hold.number].thing.key), "input")
-        self.hold = None
+    def _hold_broken(self, hold: Hold) -> None:
+        self._cause = f"{hold.control} held"
+        self.tell(Told(Happening.HOLD_BROKEN, self.here.mover.scene.objects[hold.number].thing.key), "input")
 
-    @staticmethod
-    def _still_held(hold: Hold, prompt: LivePrompt | None) -> bool:
-        return prompt is not None and prompt.number == hold.number and prompt.usable
+    def _hold_done(self, hold: Hold, action: Action) -> None:
+        self.act(action, cause=f"{hold.control} held at {action.subject}", attempt=True)
+
+    def _strike(self, control: str) -> None:
+        """Use an ability on a control: the first that has a target, else say why the first that could be used has none."""
+        situation, bodily = self.situation, self.here.senses.bodily
+        found = [a.key for a in situation.project.abilities if a.control == control]
+        aimed = next((a for a in found if a in bodily.aims), None)
+        if aimed is not None:
+            key = self.here.mover.scene.objects[bodily.aims[aimed]].thing.key
+            self._cause = f"{control}: {aimed}"
+            self.tell(Told(Happening.STRUCK, key, (("by", aimed),)), f"ability/{aimed}")
+            self.act(situation.program.by_name[f"struck:{key}/{aimed}"], cause=self._cause, attempt=True)
+            return
+        ready = [a for a in found if bodily.usable(a)]
+        for ability in (ready or found)[:1]:
+            self._cause = f"{control}: {ability}"
+            self.tell(Told(Happening.MISSED, ability, (("why", bodily.why_not(ability)),)), f"ability/{ability}")
 
     def _choose(self, given: Input) -> None:
         """An answer, a button of the panel on screen, or skipping a voice."""
-        speech = self.speech
+        speech, by_name = self.talk.speech, self.situation.program.by_name
         if speech is None:
-            button = next(
-                (b for p in self.senses.prompts.values() for b in p.buttons if given.choose and b.key == given.choose),
-                None,
-            )
+            buttons = [b for p in self._live().values() for b in p.buttons] if given.choose else []
+            button = next((b for b in buttons if b.key == given.choose), None)
             if button is not None and button.action is not None:
-                self.act(button.action, cause=f"button {given.choose}", attempt=True)
+                self._push(button.action, button.usable, given.choose)
         elif given.choose:
-            action = self.program.by_name.get(f"reply:{speech.line.key}/{given.choose}")
+            action = by_name.get(f"reply:{speech.line.key}/{given.choose}")
             if action is not None:
                 self.act(action, cause=f"answer {given.choose}")
         elif given.skip:
             speech.left = 0
-            self.act(self.program.by_name[f"voice:{speech.line.key}"], cause="skipped")
+            self.act(self.talk.voice(), cause="skipped")
 
-    # --- hearing what progress tells
+    def _push(self, action: Action, usable: bool, button: str) -> None:
+        """A button is pressed: what it does, or its refusal."""
+        self._cause = f"button {button}"
+        if usable:
+            self.act(action, cause=self._cause, attempt=True)
+        else:
+            self._refuse(action, action.subject)
 
-    def hear(self, told: Told, origin: str) -> None:
-        """Take in what happened: the picture follows it, the chronicle keeps it."""
-        match told.what:
-            case "state" | "turned_back" | "removed" | "downed" | "risen" | "fresh":
-                self.world.follow(told)
-            case "arrived":
-                self.mover.arrived(told.subject)
-            case "line":
-                self._speak(told)
-            case "talk_ended":
-                self.speech = None
-            case "moved" | "player_downed" | "put" | "sent":
-                self.world.take_in(told)
-            case "crossed":
-                if told.subject in ("", self._area):
-                    return
-                self._area = told.subject
-        self._write(told, origin)
+    # --- telling
 
-    def _write(self, told: Told, origin: str) -> None:
-        if told.what == "notice":
-            wording = self.words.filled(str(dict(told.details)["text"]), told.subject, "use", self.value)
-            told = Told("notice", told.subject, (("text", wording),))
-        details = dict(told.details)
-        spot = self.world.spot(details) if told.what in ("sound", "effect") else None
-        text, at = sentence(told, self.words), str(details.get("at", ""))
-        entry = Entry(self.tick_number, told.what, told.subject, text, origin, self._cause, at, spot)
-        self.chronicle.append(entry)
-
-    def _speak(self, told: Told) -> None:
-        details = dict(told.details)
-        talk = next(c for c in self.project.conversations if c.key == details["conversation"])
-        line = next(m for m in talk.lines if m.key == told.subject)
-        raw = line.wordings[wording_number(line, int(details["heard"]))]
-        wording = self.words.filled(raw, talk.talker, "use", self.value)
-        ticks = voice_ticks(line, wording)
-        self.speech = Speech(line, talk.key, wording, ticks, ticks)
+    def tell(self, told: Told, origin: str) -> None:
+        """Write into the chronicle what happened, with its cause."""
+        if told.what is Happening.STOOD:
+            return
+        situation, details = self.situation, dict(told.details)
+        if told.what is Happening.NOTICE:
+            wording = situation.words.filled(str(details["text"]), told.subject, "use", situation.known)
+            told = Told(told.what, told.subject, (("text", wording),))
+        spot = self.places.spot(details) if told.what in (Happening.SOUND, Happening.EFFECT) else None
+        text, at = sentence(told, situation.words), str(details.get("at", ""))
+        self.chronicle.append(Entry(situation.tick, told.what, told.subject, text, origin, self._cause, at, spot))
 
 
 def replayed(project: Project, start: Start, inputs: list[Input]) -> Run:

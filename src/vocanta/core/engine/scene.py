@@ -7,11 +7,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+import numpy.typing as npt
 import shapely
 from shapely.geometry.base import BaseGeometry
 
 from ..progress.layout import Layout
-from ..progress.mentions import Placed
+from ..progress.placed import Placed
 from ..project.records import Level
 from ..space.bodies import Pose, Solid, pose_of, solid_of, swept_shape
 from ..space.floor import Floor, floor_of
@@ -34,14 +35,19 @@ class Scene:
         self.heights = np.zeros(len(self.objects))
         self.sizes = np.zeros(len(self.objects))
         self.solids: list[tuple[Solid, ...]] = [() for _ in self.objects]
-        self.swept: dict[int, BaseGeometry] = {}
         self._passes: dict[int, BaseGeometry] = {}
         self.swept_sizes = np.zeros(len(self.objects))
-        """How far what a stay-clear object passes over comes from where it was placed, metres."""
-        self.walkers = tuple(i for i, one in enumerate(self.objects) if _walks(one) or one.thing.key in carriers)
+        """How far what an object passes over comes from where it was placed, metres; 0 while nobody asked."""
+        self.walkers = tuple(i for i, one in enumerate(self.objects) if one.walks or one.thing.key in carriers)
         floors = _floors(self.floor, self.middles)
         for number in range(len(self.objects)):
             self._lay(number, float(floors[number]))
+
+    @classmethod
+    def of(cls, layout: Layout, level: Level) -> Scene:
+        """A level with everything that may come to be there, in order of creation."""
+        here = [one for key, one in layout.placed.items() if one.level == level.key or layout.mentions.movable(key)]
+        return cls(level, here, frozenset(layout.mentions.carriers))
 
     def _lay(self, number: int, floor_m: float) -> None:
         """Work out what follows from where an object is placed."""
@@ -52,10 +58,15 @@ class Scene:
         self.sizes[number] = farthest if one.design.body.shape != "none" else 0.0
         self.heights[number] = self.reaches.floor[number] = floor_m
         self._passes.pop(number, None)
-        if one.design.motion.stay_clear:
-            self.swept[number] = self.passes_over(number)
-            corners = shapely.get_coordinates(self.swept[number]) - self.middles[number]
+        self.swept_sizes[number] = 0.0
+
+    def swept_size(self, numbers: npt.NDArray[np.intp]) -> Floats:
+        """How far what objects pass over comes from where each was placed, metres, shape (n,)."""
+        for number in numbers[self.swept_sizes[numbers] == 0.0]:
+            corners = shapely.get_coordinates(self.passes_over(int(number))) - self.middles[number]
             self.swept_sizes[number] = float(np.hypot(corners[:, 0], corners[:, 1]).max(initial=0.0))
+        sizes: Floats = self.swept_sizes[numbers]
+        return sizes
 
     def passes_over(self, number: int) -> BaseGeometry:
         """Where a body stands in any state and what it passes over between them; worked out when first asked for."""
@@ -75,10 +86,6 @@ class Scene:
         self._lay(number, self.floor.height_at(x, y))
 
 
-def _walks(one: Placed) -> bool:
-    return one.design.walks and len(one.thing.round) > 1
-
-
 def _floors(floor: Floor, points: Floats) -> Floats:
     """The floor height at each point of shape (n, 2), shape (n,); 0 outside all areas. The first area there counts."""
     heights, known = np.zeros(len(points)), np.zeros(len(points), dtype=bool)
@@ -87,19 +94,6 @@ def _floors(floor: Floor, points: Floats) -> Floats:
         heights[here] = area.floor_m
         known |= here
     return heights
-
-
-def movables(layout: Layout) -> frozenset[str]:
-    """The objects that a run may put into any level: copies without one, carriers, whatever a step puts."""
-    loose = {key for key, one in layout.placed.items() if one.pool and not one.level}
-    return frozenset(loose | set(layout.mentions.carriers) | layout.mentions.put)
-
-
-def scene_of(layout: Layout, level: Level) -> Scene:
-    """The scene of one level, with everything that may come to be there."""
-    loose = movables(layout)
-    objects = [one for key, one in layout.placed.items() if one.level == level.key or key in loose]
-    return Scene(level, objects, frozenset(layout.mentions.carriers))
 
 
 @dataclass

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import math
 
-from ..progress.layout import CellMap, lay_out
+from ..progress.layout import lay_out
 from ..project.records import Level, Project
 from ..space.bodies import Solid, in_the_way
 from ..space.geometry import nearest_on
 from ..space.sight import clear_sight
-from .scene import Scene, scene_of
+from .scene import Scene
 
 Spot = tuple[float, float, float]
 _SHARES = (0.62, 0.8, 0.95, 0.45)
@@ -24,7 +24,7 @@ def standing_before(project: Project, key: str) -> Spot | None:
     level = next((lv for lv in project.levels if key in {o.key for o in lv.objects}), None)
     if level is None:
         return None
-    scene = scene_of(lay_out(project, CellMap()), level)
+    scene = Scene.of(lay_out(project), level)
     number = scene.number[key]
     one = scene.objects[number]
     reach = one.design.reach
@@ -58,8 +58,9 @@ def _free(project: Project, level: Level, scene: Scene, x: float, y: float) -> b
 
 def _clear(project: Project, scene: Scene, number: int, x: float, y: float) -> bool:
     """Whether one does not stand in the way of the object's own motion."""
-    shape = scene.swept.get(number)
-    return shape is None or not in_the_way(shape, x, y, project.player.radius_m)
+    if not scene.objects[number].design.motion.stay_clear:
+        return True
+    return not in_the_way(scene.passes_over(number), x, y, project.player.radius_m)
 
 
 def _bodies(scene: Scene) -> list[Solid]:

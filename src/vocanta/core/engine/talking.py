@@ -1,14 +1,71 @@
-"""How long a line lasts and which of its wordings is said."""
+"""The line that is open: its wording and how long its voice lasts. Which line it is, the row says."""
 
 from __future__ import annotations
 
 import math
+from dataclasses import dataclass
 
+from ..progress.ops import Told
+from ..progress.program import Action
 from ..project.records import Line
-from .chronicle import TICKS_A_SECOND
+from .situation import TICKS_A_SECOND, Situation
 
 LETTERS_A_SECOND = 15.0
 SHORTEST_S = 1.2
+
+
+@dataclass
+class Speech:
+    """The line that is open: its wording, and how many ticks its voice still lasts."""
+
+    line: Line
+    conversation: str
+    talker: str
+    wording: str
+    left: int
+    total: int
+
+
+class Talk:
+    """The one voice of a run."""
+
+    def __init__(self, situation: Situation):
+        self.situation = situation
+        self.speech: Speech | None = None
+
+    @property
+    def holds_player(self) -> bool:
+        """Whether the player cannot walk until the line ends."""
+        return self.speech is not None and self.speech.line.holds_player
+
+    def begin(self, told: Told) -> None:
+        """A line begins."""
+        situation, details = self.situation, dict(told.details)
+        talk = situation.layout.conversations[str(details["conversation"])]
+        line = next(m for m in talk.lines if m.key == told.subject)
+        at = int(details["at"])
+        raw = line.wordings[wording_number(line, int(details.get(f"heard {at}", 0)))]
+        talker = situation.layout.talkers[at - 1] if at else talk.talker
+        wording = situation.words.filled(raw, talker, "use", situation.known)
+        ticks = voice_ticks(line, wording)
+        self.speech = Speech(line, talk.key, talker, wording, ticks, ticks)
+
+    def follow(self) -> None:
+        """Nobody speaks any more where the row says so."""
+        if not self.situation.known("talk"):
+            self.speech = None
+
+    def advance(self) -> list[Action]:
+        """A tick of the voice; the action of its end when it is due."""
+        if self.speech is None:
+            return []
+        self.speech.left = max(0, self.speech.left - 1)
+        return [self.voice()] if self.speech.left == 0 else []
+
+    def voice(self) -> Action:
+        """The action of the voice's end."""
+        assert self.speech is not None
+        return self.situation.program.by_name[f"voice:{self.speech.line.key}"]
 
 
 def voice_ticks(line: Line, wording: str) -> int:

@@ -9,6 +9,8 @@ from ..space.ways import Way, Ways
 
 KEEP_CLEAR_M = 0.1
 REPLAN_M = 0.5
+ASIDE = 90
+"""For how many ticks somebody stands aside."""
 
 
 @dataclass
@@ -27,6 +29,8 @@ class Walker:
     """Where an errand leads just now; None on the round."""
     waited: int = 0
     """For how many ticks somebody has stood in the way."""
+    aside: int = 0
+    """For how many ticks more it stands aside to let another by."""
 
     def towards(self, goal: tuple[float, float] | None) -> None:
         """Walk to a place of an errand, or None: back to the round. A goal that moved by less than 0.5 m keeps the way."""
@@ -36,6 +40,9 @@ class Walker:
     def step(self, seconds: float, ways: Ways, others: list[tuple[float, float, float]], talking: bool) -> None:
         """Walk on for some seconds; `others` are discs (x, y, radius) not to be walked into. Stands while talking."""
         if talking:
+            return
+        if not self.way and self.aside:
+            self.aside -= 1
             return
         left = self.speed_mps * seconds
         while left > 1e-9:
@@ -57,6 +64,14 @@ class Walker:
             left -= gap * share
             if share == 1.0:
                 self.way.pop(0)
+
+    def step_aside(self, ways: Ways, crowd: list[tuple[float, float]], room: float) -> None:
+        """Go where it stands clear of a crowd, the nearest such place first, and wait there for the others to pass."""
+        found = ways.nearest_clear((self.x, self.y), crowd, room)
+        if found is not None:
+            self.way, self.aside = ways.way((self.x, self.y), found) or [], ASIDE
+            if self.goal is None and self.stops:
+                self.next_stop = (self.next_stop - 1) % len(self.stops)
 
     def _plan(self, ways: Ways) -> bool:
         if self.goal is not None:

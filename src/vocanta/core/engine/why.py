@@ -5,17 +5,18 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any
 
-from ..progress.guards import Guard, Within
-from ..progress.mentions import PLAYER
-from ..progress.onerow import holds_on
+from ..phrases.vocabulary import PLAYER
+from ..progress.guards import Guard, Within, can_hold
 from ..progress.ops import If, Op, Plus, Put, PutCopies, ToState
-from ..progress.program import Action, Condition
-from .chronicle import TICKS_A_SECOND
+from ..progress.placed import Placed
+from ..progress.program import Action, Branch, Condition
 from .focus import deciding
-from .run import Run
-from .sensing import Senses
+from .prompts import Prompts
+from .run import Run, Stage
+from .situation import Situation
 
 Line = dict[str, Any]
+_VERBS = {"use": "used", "hold": "held", "choose": "chosen", "strike": "struck by"}
 
 
 def explained(run: Run, key: str) -> dict[str, Any]:
@@ -23,34 +24,34 @@ def explained(run: Run, key: str) -> dict[str, Any]:
 
     Unknown keys give an empty explanation that says so.
     """
-    number = run.scene.number.get(key)
+    here, situation = run.here, run.situation
+    number = here.mover.scene.number.get(key)
+    name = situation.words.name(key)
     if number is None:
-        return {
-            "key": key,
-            "name": run.words.name(key),
-            "stopped_by": "it is not in this level",
-            "place": [],
-            "cues": [],
-            "reach": [],
-        }
+        elsewhere = "it is not in this level"
+        return {"key": key, "name": name, "stopped_by": elsewhere, "place": [], "cues": [], "reach": []}
     place = _place_lines(run, number)
-    cues = [c for a in _actions(run, key) for c in _cue_lines(run, a)]
-    own = [w for w in run.program.problems if f"/{key}/" in f"/{w.path}/"]
-    unmet = next((line["stops"] for line in place if not line["met"]), "")
-    best = next((c for c in cues if c["met"]), None)
-    if not unmet and cues and best is None:
-        unmet = next((n["stops"] for n in cues[0]["needs"] if not n["met"]), "")
-    if not cues and not unmet:
-        unmet = "no cue waits for a use of it" if not own else own[0].message
+    cues = [c for a in _actions(situation, key) for c in _cue_lines(situation, a)]
+    own = [w for w in situation.program.problems if f"/{key}/" in f"/{w.path}/"]
     return {
         "key": key,
-        "name": run.words.name(key),
-        "stopped_by": unmet,
+        "name": name,
+        "stopped_by": _stopped_by(place, cues, [p.message for p in own]),
         "place": place,
         "cues": cues,
-        "reach": _reach_lines(run),
+        "reach": _reach_lines(here),
         "problems": [p.as_dict() for p in own],
     }
+
+
+def _stopped_by(place: list[Line], cues: list[Line], problems: list[str]) -> str:
+    """The first condition that is not met; empty where nothing stops it."""
+    unmet = next((line["stops"] for line in place if not line["met"]), "")
+    if not unmet and cues and not any(c["met"] for c in cues):
+        unmet = next((n["stops"] for n in cues[0]["needs"] if not n["met"]), "")
+    if not cues and not unmet:
+        unmet = problems[0] if problems else "no cue waits for a use of it"
+    return str(unmet)
 
 
 def _line(text: str, met: bool, detail: str = "", stops: str = "") -> Line:
@@ -58,136 +59,138 @@ def _line(text: str, met: bool, detail: str = "", stops: str = "") -> Line:
     return {"text": text, "met": met, "detail": detail, "stops": stops or text}
 
 
+# --- place and state
+
+
 def _place_lines(run: Run, number: int) -> list[Line]:
     """What the player's place and the object's state ask for."""
-    one, senses = run.scene.objects[number], run.senses
-    reach, state = one.design.reach, one.design.states[run.mover.states[number]]
-    if not run.mover.exists[number]:
+    stage, situation = run.here, run.situation
+    one = stage.mover.scene.objects[number]
+    if not stage.mover.exists[number]:
         gone = "it is gone" if one.thing.there_at_start else "it is not there yet"
         return [_line("It is there", False, "", gone)]
-    if run.is_down(one.thing.key):
+    if stage.mover.is_down(one.thing.key):
         return [_line("It is up", False, "", "it is downed")]
-    lines = [
-        _line(
-            "In reach", bool(senses.inside[number]), _distance(run, number), f"out of reach, {_distance(run, number)}"
-        )
-    ]
-    if reach.shape == "none":
-        lines = [_line("Has a reach", False, "none is set", "it has no reach")]
-    if reach.facing_deg is not None:
-        lines.append(
-            _line(
-                "Facing",
-                senses.facing(number) <= reach.facing_deg,
-                f"{senses.facing(number):.0f}° of {reach.facing_deg:.0f}°",
-            )
-        )
-    if reach.sight_m is not None:
-        lines.append(_line("Clear sight", senses.sees(number), f"up to {reach.sight_m:g} m", "no clear sight of it"))
+    state = one.design.states[stage.mover.states[number]]
     offers = [p for p in one.design.prompts if state.reach_on and (not p.states or state.key in p.states)]
+    lines = [*_seen_lines(stage, number)]
     lines.append(_line(f"State {state.name} offers a prompt", bool(offers), "", f"no prompt while {state.name}"))
+    lines += _limit_lines(run, one)
+    if PLAYER not in one.design.reach.who:
+        who = ", ".join(one.design.reach.who)
+        lines.append(_line("The player counts", False, who, "the player does not count for its reach"))
+    speech = run.talk.speech
+    if speech is not None:
+        speaking = situation.words.name(speech.conversation)
+        return [*lines, _line("Nobody is speaking", False, speaking, "somebody is speaking")]
+    focus = [_focus_line(stage.prompts, situation, number, p.control) for p in offers if stage.senses.inside[number]]
+    return lines + focus
+
+
+def _seen_lines(stage: Stage, number: int) -> Iterator[Line]:
+    """Reach, facing and sight."""
+    reach, eyes = stage.mover.scene.objects[number].design.reach, stage.senses.eyes
+    if reach.shape == "none":
+        yield _line("Has a reach", False, "none is set", "it has no reach")
+    else:
+        gap = _distance(stage, number)
+        yield _line("In reach", bool(stage.senses.inside[number]), gap, f"out of reach, {gap}")
+    if reach.facing_deg is not None:
+        off = eyes.off_by(number)
+        yield _line("Facing", off <= reach.facing_deg, f"{off:.0f}° of {reach.facing_deg:.0f}°")
+    if reach.sight_m is not None:
+        yield _line("Clear sight", eyes.sees(number), f"up to {reach.sight_m:g} m", "no clear sight of it")
+
+
+def _limit_lines(run: Run, one: Placed) -> Iterator[Line]:
+    """Uses left and cooling down."""
+    key, situation = one.thing.key, run.situation
     if one.design.uses:
-        left = run.value(f"uses:{one.thing.key}")
-        lines.append(_line("Uses left", left > 0, f"{left} of {one.design.uses}"))
+        left = situation.value("uses", key)
+        yield _line("Uses left", left > 0, f"{left} of {one.design.uses}")
     if one.design.cool_down_s:
-        cooling = bool(run.value(f"cooling:{one.thing.key}"))
-        rest_s = run.clocks.get(f"cooled:{one.thing.key}", 0) / TICKS_A_SECOND
-        lines.append(_line("Not cooling down", not cooling, f"{rest_s:.1f} s left" if cooling else "", "it cools down"))
-    if PLAYER not in reach.who:
-        lines.append(_line("The player counts", False, ", ".join(reach.who), "the player does not count for its reach"))
-    if run.speech is not None:
-        lines.append(
-            _line("Nobody is speaking", False, run.words.name(run.speech.conversation), "somebody is speaking")
-        )
-    lines += [_focus_line(senses, number, p.control) for p in offers if senses.inside[number] and run.speech is None]
-    return lines
+        cooling = bool(situation.value("cooling", key))
+        rest_s = run.clocks.seconds_left(f"cooled:{key}")
+        yield _line("Not cooling down", not cooling, f"{rest_s:.1f} s left" if cooling else "", "it cools down")
 
 
-def _distance(run: Run, number: int) -> str:
-    reach, gap = run.scene.objects[number].design.reach, run.senses.distance(number)
-    return (
-        f"{gap:.2f} m of {reach.radius_m:g} m" if reach.shape in ("circle", "wedge") else f"{gap:.2f} m from its middle"
-    )
+def _distance(stage: Stage, number: int) -> str:
+    reach, gap = stage.mover.scene.objects[number].design.reach, stage.senses.eyes.reach_gap(number)
+    if reach.shape in ("circle", "wedge"):
+        return f"{gap:.2f} m of {reach.radius_m:g} m"
+    return f"{gap:.2f} m from its middle"
 
 
-def _focus_line(senses: Senses, number: int, control: str) -> Line:
+def _focus_line(prompts: Prompts, situation: Situation, number: int, control: str) -> Line:
     """Whether the object gets a control, and against whom."""
-    found = senses.candidates.get(control, [])
-    mine = next((c for c in found if c.number == number), None)
-    holder = senses.prompts.get(control)
+    found = prompts.candidates.get(control, [])
+    mine, holder = next((c for c in found if c.number == number), None), prompts.live.get(control)
+    text, objects = f"Gets {situation.words.key_cap(control)}", prompts.scene.objects
     if mine is None or holder is None:
-        return _line(f"Gets {senses.run.words.key_cap(control)}", False, "its prompt is hidden")
-    names = senses.run.scene.objects
+        return _line(text, False, "its prompt is hidden")
     if holder.number == number:
         others = [c for c in found if c.number != number]
-        against = (
-            f"{deciding(mine, others[0])} than {names[others[0].number].thing.name}" if others else "alone in reach"
-        )
-        return _line(f"Gets {senses.run.words.key_cap(control)}", True, against)
+        against = f"{deciding(mine, others[0])} than {objects[others[0].number].thing.name}" if others else "alone in reach"
+        return _line(text, True, against)
     winner = next(c for c in found if c.number == holder.number)
-    return _line(
-        f"Gets {senses.run.words.key_cap(control)}",
-        False,
-        f"{names[winner.number].thing.name}: {deciding(winner, mine)}",
-    )
+    return _line(text, False, f"{objects[winner.number].thing.name}: {deciding(winner, mine)}")
 
 
-def _reach_lines(run: Run) -> list[Line]:
+def _reach_lines(stage: Stage) -> list[Line]:
     """Everything in reach now, nearest first, with what has the focus."""
-    held = {p.number: p for p in run.senses.prompts.values()}
-    numbers = sorted((i for i, inside in enumerate(run.senses.inside) if inside), key=run.senses.distance)
+    held = {p.number: p for p in stage.prompts.live.values()}
+    eyes, words = stage.senses.eyes, stage.prompts.situation.words
+    numbers = sorted((i for i, inside in enumerate(stage.senses.inside) if inside), key=eyes.reach_gap)
     return [
         {
-            "key": run.scene.objects[n].thing.key,
-            "text": run.scene.objects[n].thing.name,
+            "key": stage.mover.scene.objects[n].thing.key,
+            "text": stage.mover.scene.objects[n].thing.name,
             "met": n in held,
-            "detail": _distance(run, n),
-            "cap": run.words.key_cap(held[n].control) if n in held else "",
+            "detail": _distance(stage, n),
+            "cap": words.key_cap(held[n].control) if n in held else "",
         }
         for n in numbers
     ]
 
 
-def _actions(run: Run, key: str) -> list[Action]:
-    return [a for a in run.program.actions if a.subject == key and a.kind in _VERBS]
+# --- cues and needs
 
 
-_VERBS = {"use": "used", "hold": "held", "choose": "chosen", "strike": "struck by"}
+def _actions(situation: Situation, key: str) -> list[Action]:
+    return [a for a in situation.program.of_subject.get(key, ()) if a.kind in _VERBS]
 
 
-def _cue_lines(run: Run, action: Action) -> list[dict[str, Any]]:
-    group = run.program.groups[action.group]
-    found = []
+def _cue_lines(situation: Situation, action: Action) -> list[dict[str, Any]]:
+    """Each cue of a press; one that fits but stands behind another that does is passed over."""
+    group = situation.program.groups[action.group]
+    verb = _VERBS[action.kind]
+    if action.kind in ("choose", "strike"):
+        verb += f" {situation.words.name(action.control)}"
+    cap = situation.words.key_cap(action.control) if action.kind in ("use", "hold") else ""
+    found: list[dict[str, Any]] = []
+    ends = False
     for branch in group.branches[group.first_cue :]:
-        needs = [_need_line(run, c, action.subject) for c in branch.conditions]
-        verb = _VERBS[action.kind] + (
-            f" {run.words.name(action.control)}" if action.kind in ("choose", "strike") else ""
-        )
-        found.append(
-            {
-                "origin": branch.origin,
-                "when": f"when {verb}",
-                "control": run.words.key_cap(action.control) if action.kind in ("use", "hold") else "",
-                "met": all(n["met"] for n in needs),
-                "needs": needs,
-            }
-        )
+        needs = [_need_line(situation, c, action.subject) for c in branch.conditions]
+        met = all(n["met"] for n in needs)
+        line = {"origin": branch.origin, "when": f"when {verb}", "control": cap, "met": met, "needs": needs}
+        found.append({**line, "passed_over": met and ends})
+        ends = ends or (met and not branch.go_on)
     return found
 
 
-def _need_line(run: Run, condition: Condition, this: str) -> Line:
-    met = holds_on(condition.guard, run.row)
-    stops = run.words.need(condition.text, run.value, this)
-    line = _line(run.words.need_sentence(condition.text, this), met, ", ".join(_values(run, condition.guard)), stops)
-    line["from"] = [] if met else sources(run, condition.guard)
+def _need_line(situation: Situation, condition: Condition, this: str) -> Line:
+    met = can_hold(condition.guard, situation.row, situation.program.chances)
+    words = situation.words
+    stops = words.need(condition.text, situation.known, this)
+    line = _line(words.need_sentence(condition.text, this), met, ", ".join(_values(situation, condition.guard)), stops)
+    line["from"] = [] if met else sources(situation, condition.guard)
     return line
 
 
-def _values(run: Run, guard: Guard) -> Iterator[str]:
+def _values(situation: Situation, guard: Guard) -> Iterator[str]:
     """The values a guard reads, in words, each once."""
-    columns = dict.fromkeys(a.column for a in atoms(guard))
-    for column in columns:
-        text = run.words.column(run.program.columns[column].name, run.row[column])
+    for column in dict.fromkeys(a.column for a in atoms(guard)):
+        text = situation.words.column(situation.program.columns[column], situation.row[column])
         if text:
             yield text
 
@@ -201,31 +204,39 @@ def atoms(guard: Guard) -> Iterator[Within]:
             yield from atoms(part)
 
 
-def sources(run: Run, guard: Guard) -> list[Line]:
-    """Where what a guard asks for could come from: every cue, line or reward that writes a column it reads."""
+def sources(situation: Situation, guard: Guard) -> list[Line]:
+    """Where what a guard asks for could come from: every cue, line or reward that raises a column it reads."""
     columns = {a.column for a in atoms(guard)}
     found: dict[str, str] = {}
-    for group in run.program.groups.values():
+    for group in situation.program.groups.values():
         for branch in group.branches:
-            if any(_writes(s.ops, columns) for s in branch.segments):
-                found.setdefault(
-                    group.origin if group.origin != "project" else branch.origin, run.words.place(group.origin)
-                )
+            if _may_raise(branch, columns):
+                origin = group.origin if group.origin != "project" else branch.origin
+                found.setdefault(origin, situation.words.place(group.origin))
     named = {text: origin for origin, text in reversed(found.items())}
     return [{"origin": origin, "text": text} for text, origin in named.items()][:6]
 
 
-def _writes(ops: tuple[Op, ...], columns: set[int]) -> bool:
+def _may_raise(branch: Branch, columns: set[int]) -> bool:
+    return any(_raises(segment.ops, columns) for segment in branch.segments)
+
+
+def _raises(ops: tuple[Op, ...], columns: set[int]) -> bool:
     """Whether operations raise or set one of the columns."""
     for op in ops:
-        if (isinstance(op, Put) and op.column in columns) or (
-            isinstance(op, Plus) and op.column in columns and op.amount > 0
-        ):
-            return True
-        if isinstance(op, ToState) and op.state in columns:
-            return True
-        if isinstance(op, PutCopies) and any(c.exists in columns for c in op.copies):
-            return True
-        if isinstance(op, If) and (_writes(op.then, columns) or _writes(op.otherwise, columns)):
+        match op:
+            case Put(column):
+                raised = column in columns
+            case Plus(column, amount):
+                raised = column in columns and amount > 0
+            case ToState(_, state):
+                raised = state in columns
+            case PutCopies(copies):
+                raised = any(c.exists in columns for c in copies)
+            case If(_, then, otherwise):
+                raised = _raises(then, columns) or _raises(otherwise, columns)
+            case _:
+                raised = False
+        if raised:
             return True
     return False

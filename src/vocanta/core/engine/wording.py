@@ -4,17 +4,20 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Iterable
-from typing import Any
+from typing import Any, assert_never
 
-from ..cuetext import nodes as n
 from ..cuetext.prose import prose_of_needs
 from ..cuetext.reading import CueTextError, read_needs
-from ..cuetext.roles import GRADE, STATUSES
 from ..cuetext.writing import write_need
-from ..progress.layout import CellMap, Layout, lay_out
-from ..progress.mentions import COPY_OF
+from ..phrases import nodes as n
+from ..phrases.vocabulary import GRADE, STATUSES
+from ..progress.columns import Column, What
+from ..progress.layout import Layout, lay_out
+from ..progress.placed import COPY_OF
 from ..project.records import Project
 
+Value = Callable[[What, str], int]
+"""Gives the value of a column by what it says and of which key."""
 _PLACEHOLDER = re.compile(r"\{([a-z_]+)(?::([a-z0-9_]+))?\}")
 
 
@@ -54,7 +57,7 @@ class Words:
     def layout(self) -> Layout:
         """The columns that values are read by; laid out when first asked for where none was given."""
         if self._layout is None:
-            self._layout = lay_out(self.project, CellMap())
+            self._layout = lay_out(self.project)
         return self._layout
 
     def name(self, key: str) -> str:
@@ -84,7 +87,7 @@ class Words:
         bound = self.controls[control].keys if control in self.controls else ()
         return bound[0].upper() if bound else control
 
-    def filled(self, wording: str, this: str, control: str, value: Callable[[str], int]) -> str:
+    def filled(self, wording: str, this: str, control: str, value: Value) -> str:
         """A wording with `{control}`, `{object}` and `{count:item}` filled in; unknown ones stay as they are."""
 
         def fill(match: re.Match[str]) -> str:
@@ -93,13 +96,13 @@ class Words:
                 return self.name(this)
             if what == "control" and not key:
                 return self.key_cap(control)
-            if what == "count" and self.layout.table.has(f"item:{key}"):
-                return str(value(f"item:{key}"))
+            if what == "count" and self.layout.find("item", key) is not None:
+                return str(value("item", key))
             return match.group(0)
 
         return _PLACEHOLDER.sub(fill, wording)
 
-    def need(self, text: str, value: Callable[[str], int], this: str = "") -> str:
+    def need(self, text: str, value: Value, this: str = "") -> str:
         """One need in plain words with the value now: `needs 3 dried pods, has 2`."""
         try:
             tops = read_needs(text)
@@ -122,21 +125,19 @@ class Words:
             return self.name(str(self.layout.placed[this].design.values.get(word[4:], word)))
         return self.name(this if word == "this" else word)
 
-    def column(self, column: str, value: int) -> str:
+    def column(self, column: Column, value: int) -> str:
         """A column's value in words; empty for columns that only follow from others."""
-        what, _, key = column.partition(":")
-        match what:
+        match column.what:
             case "item":
-                return f"has {value}, limit {self.layout.table.columns[self.layout.column('item', key)].highest}"
+                return f"has {value}, limit {column.highest}"
             case "fact":
-                limits = self.layout.table.columns[self.layout.column("fact", key)]
-                return ("yes" if value else "no") if limits.highest == 1 else str(value)
+                return ("yes" if value else "no") if column.highest == 1 else str(value)
             case "state":
-                return f"is {self.state(key, value)}"
+                return f"is {self.state(column.key, value)}"
             case "status":
                 return f"is {STATUSES[value]}"
             case "stage":
-                stages = self.layout.quests[key].stages
+                stages = self.layout.quests[column.key].stages
                 return f"stage {stages[value].name}" if stages else ""
             case "money" | "experience":
                 return str(value)
@@ -144,58 +145,70 @@ class Words:
                 return "met" if value else "not met"
             case "exists":
                 return "" if value else "gone"
-        return ""
+            case _:
+                return ""
 
     def place(self, origin: str) -> str:
         """An origin in words: the name of the thing it lies in."""
         parts = origin.split("/")
         return self.name(parts[1]) if len(parts) > 1 else origin
 
-    def _need(self, need: n.Need, value: Callable[[str], int], this: str) -> str:
+    def _need(self, need: n.Need, value: Value, this: str) -> str:
+        """A need as what it asks for and how it is now."""
         match need:
+            case n.And(needs) | n.Or(needs):
+                joint = " and " if isinstance(need, n.And) else " or "
+                return joint.join(self._need(member, value, this) for member in needs)
+            case n.Not(inner):
+                return f"must not hold: {self.need_sentence(write_need(inner), this)}"
+            case n.HoleNeed():
+                return "not filled in yet"
             case n.Has(item, count, how):
-                key = self._key(item, this)
-                wanted = int(count.value or 0) if count else 1
-                amount = (
-                    f"{'' if how == 'at least' else how + ' '}{wanted} {self.name(key)}"
-                    if wanted != 1 or how != "at least"
-                    else self.name(key)
-                )
-                return f"needs {amount}, has {value(f'item:{key}')}"
-            case n.Holds(fact):
-                return f"{self.name(fact.text)}: no"
+                return self._has(self._key(item, this), int(count.value or 0) if count else 1, how, value)
             case n.Is(subject, state):
                 return f"{self.name(self._key(subject, this))} must be {state.text.replace('_', ' ')}"
-            case n.Compare(subject, how, number):
-                return f"needs {how} {int(number.value or 0)} {self.name(subject.text)}"
             case n.Place(quest, how, stage):
                 return f"{self.name(quest.text)} must be {how} {self.stage(quest.text, stage.text)}"
-            case n.Met(objective):
-                return f"not met: {self.name(objective.text)}"
-            case n.Can(ability):
-                return f"needs {self.name(ability.text)}"
-            case n.Tally(subject, verb, how, count):
-                count_now = value(f"tally:{verb}/{self._key(subject, this)}")
-                times = f"{'' if how == 'at least' else how + ' '}{int(count.value or 0)} times"
-                return f"{self.name(self._key(subject, this))} must be {verb} {times}, is {count_now}"
-            case n.Around(who, how, thing):
-                return f"{self.name(who.text)} must be {how} {self.name(self._key(thing, this))}"
-            case n.Inside(_, place):
-                return f"the player must be in {self.name(self._key(place, this))}"
-            case n.Chance(one_in):
-                return f"chance, one in {int(one_in.value or 1)}"
             case n.Between(quest, first, last):
                 ends = [self.stage(quest.text, w.text) for w in (first, last)]
                 return f"{self.name(quest.text)} must be between {ends[0]} and {ends[1]}"
             case n.Heard(line, by):
                 said = self.line_start(line.text) if line.text in self._lines else self.name(line.text)
                 return f"{said} was not heard" + (f" from {self.name(self._key(by, this))}" if by else "")
-            case n.And(needs) | n.Or(needs):
-                joint = " and " if isinstance(need, n.And) else " or "
-                return joint.join(self._need(member, value, this) for member in needs)
-            case n.Not(inner):
-                return f"must not hold: {self.need_sentence(write_need(inner), this)}"
-        return "not yet"
+            case n.Holds() | n.Compare() | n.Met() | n.Can() | n.Tally() | n.Around() | n.Inside() | n.Chance():
+                return self._plain_need(need, value, this)
+            case _:
+                assert_never(need)
+
+    def _has(self, key: str, wanted: int, how: n.Comparison, value: Value) -> str:
+        amount = "" if how == "at least" and wanted == 1 else f"{wanted} "
+        before = "" if how == "at least" else f"{how} "
+        return f"needs {before}{amount}{self.name(key)}, has {value('item', key)}"
+
+    def _plain_need(
+        self, need: n.Holds | n.Compare | n.Met | n.Can | n.Tally | n.Around | n.Inside | n.Chance, value: Value, this: str
+    ) -> str:
+        match need:
+            case n.Holds(fact):
+                return f"{self.name(fact.text)}: no"
+            case n.Compare(subject, how, number):
+                return f"needs {how} {int(number.value or 0)} {self.name(subject.text)}"
+            case n.Met(objective):
+                return f"not met: {self.name(objective.text)}"
+            case n.Can(ability):
+                return f"needs {self.name(ability.text)}"
+            case n.Tally(subject, verb, how, count):
+                key = self._key(subject, this)
+                times = f"{'' if how == 'at least' else how + ' '}{int(count.value or 0)} times"
+                return f"{self.name(key)} must be {verb} {times}, is {value('tally', f'{verb}/{key}')}"
+            case n.Around(who, how, thing):
+                return f"{self.name(who.text)} must be {how} {self.name(self._key(thing, this))}"
+            case n.Inside(_, place):
+                return f"the player must be in {self.name(self._key(place, this))}"
+            case n.Chance(one_in):
+                return f"chance, one in {int(one_in.value or 1)}"
+            case _:
+                assert_never(need)
 
     @staticmethod
     def _key(word: n.Word, this: str) -> str:

@@ -28,6 +28,10 @@ class AsIf:
     assumed: tuple[Assumed, ...]
 
 
+_PASSING = ("moving", "queued", "waits", "talk", "talk_at", "talk_waiting", "waiting_at", "cooling")
+"""What is under way only while it is walked there, not at the point that is shown."""
+
+
 def as_if(
     program: Program, project: Project, quest: str, stage: str, changes: tuple[tuple[str, int], ...] = ()
 ) -> AsIf:
@@ -53,7 +57,7 @@ def as_if(
 
 
 def _walk_to(program: Program, quest: Quest, stage: str, walk: RowWalk) -> None:
-    status = program.table.number(f"status:{quest.key}")
+    status = program.table.at("status", quest.key)
     if stage == "offered":
         walk.put(status, STATUS["offered"])
         return
@@ -68,7 +72,7 @@ def _walk_to(program: Program, quest: Quest, stage: str, walk: RowWalk) -> None:
             for objective in quest.stages[number].objectives:
                 _make_hold(program, objective, walk)
     if stage == "done":
-        walk.put(program.table.number(f"completions:{quest.key}"), 1)
+        walk.put(program.table.at("completions", quest.key), 1)
         walk.put(status, STATUS["done"])
         _run_all(program, f"rewards:{quest.key}", walk)
     walk.settle()
@@ -77,7 +81,7 @@ def _walk_to(program: Program, quest: Quest, stage: str, walk: RowWalk) -> None:
 def _enter(touching: Touching, quest: Quest, number: int, walk: RowWalk) -> None:
     """Be at a stage, by the steps of the first written cue that moves the quest there."""
     program = touching.program
-    status, stage = (program.table.number(f"{what}:{quest.key}") for what in ("status", "stage"))
+    status, stage = program.table.at("status", quest.key), program.table.at("stage", quest.key)
     for touch in touching.brings_here(quest, number):
         branch = _written(program, touch.origin)
         if branch is not None:
@@ -88,7 +92,7 @@ def _enter(touching: Touching, quest: Quest, number: int, walk: RowWalk) -> None
     walk.put(stage, number)
     _run_all(program, f"enter:{quest.key}/{quest.stages[number].key}", walk)
     for column, limits in enumerate(program.columns):
-        if limits.name.startswith(("moving:", "waits:", "talk")):
+        if limits.what in _PASSING:
             walk.row[column] = 0
     walk.flags.clear()
 
@@ -109,12 +113,11 @@ def _run_all(program: Program, group: str, walk: RowWalk) -> None:
 def _make_hold(program: Program, objective: Objective, walk: RowWalk) -> None:
     table = program.table
     for target in objective.targets:
-        if objective.type == "have" and table.has(f"item:{target}"):
-            _at_least(program, table.number(f"item:{target}"), objective.count, walk)
-        elif objective.type == "fact" and table.has(f"fact:{target}"):
-            _at_least(program, table.number(f"fact:{target}"), objective.count, walk)
-    walk.put(table.number(f"met:{objective.key}"), 1)
-    walk.put(table.number(f"count:{objective.key}"), objective.count)
+        column = table.find("item" if objective.type == "have" else "fact", target)
+        if column is not None and objective.type in ("have", "fact"):
+            _at_least(program, column, objective.count, walk)
+    walk.put(table.at("met", objective.key), 1)
+    walk.put(table.at("count", objective.key), objective.count)
     walk.flags.clear()
 
 

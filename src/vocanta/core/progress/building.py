@@ -5,13 +5,14 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 
-from ..cuetext.nodes import CueTree, Say, Step, Top
 from ..cuetext.writing import write_need
-from .columns import Column
+from ..phrases.nodes import CueTree, Say, Step, Top
 from .guards import ALWAYS, Guard, both, columns_of, equals
+from .happenings import Happening
 from .layout import Layout
-from .needs import Meaning, guard_of
-from .ops import Op
+from .meaning import Meaning
+from .needs import guard_of
+from .ops import Flag, Op, PutBy, Tell, Told
 from .program import Action, Branch, Condition, Group, Hears, Listens, Segment, Wait, Waiting
 from .steps import one_segment, segments_of
 from .texts import Texts
@@ -31,7 +32,7 @@ class Building:
     first: list[str] = field(default_factory=list)
     """Groups of our own that settle before all others: what leaving and entering a level brings."""
     arrivals: dict[str, tuple[Op, ...]] = field(default_factory=dict)
-    begins: list[str] = field(default_factory=list)
+    begins: dict[str, str] = field(default_factory=dict)
     hears: list[Hears] = field(default_factory=list)
     timers: list[Waiting] = field(default_factory=list)
     used_objectives: dict[str, list[str]] = field(default_factory=dict)
@@ -92,17 +93,38 @@ def _condition(top: Top, meaning: Meaning) -> Condition:
 
 
 def cue_branch(building: Building, tree: CueTree, origin: str, meaning: Meaning) -> Branch:
-    """One cue as a branch, with a column for where it waits if it waits."""
+    """One cue as a branch. What was counted by its use is flagged with its first segment."""
     meaning = meaning.at(origin)
     conditions = conditions_of(tree.tops, meaning)
     segments = segments_of(tree.steps, meaning)
-    waits = -1
-    if len(segments) > 1:
-        column = Column(f"waits:{meaning.this}/{origin}", 0, len(segments) - 1, 0, origin)
-        waits = building.layout.table.add(column)
+    waits = building.layout.find("waits", f"{meaning.this}/{origin}")
+    assert (waits is not None) == (len(segments) > 1), origin
+    segments = (_begun(building, segments[0], origin, meaning.this), *segments[1:])
     otherwise = one_segment(tree.otherwise, meaning) if tree.otherwise else None
     guard = both(*(c.guard for c in conditions)) if conditions else ALWAYS
-    return Branch(origin, conditions, guard, segments, otherwise, tree.go_on, waits)
+    return Branch(origin, conditions, guard, segments, otherwise, tree.go_on, -1 if waits is None else waits)
+
+
+def _begun(building: Building, first: Segment, origin: str, this: str) -> Segment:
+    """The first segment of a cue, which remembers where its owner stood where a later one asks for that."""
+    layout = building.layout
+    stood, place = layout.find("stood", f"{this}/{origin}"), layout.find("place", this)
+    if stood is None or place is None:
+        return first
+    told = Tell(Told(Happening.STOOD, this, (("at", f"{this}/{origin}"),)))
+    return Segment((PutBy(stood, place), told, *first.ops), first.can_refuse, first.wait)
+
+
+def counted(branch: Branch, groups: tuple[str, ...]) -> Branch:
+    """A branch whose taking effect is counted by objectives; a stage that it brings takes the flag back."""
+    if not groups:
+        return branch
+    first = branch.segments[0]
+    flagged = Segment((Flag(groups), *first.ops), first.can_refuse, first.wait)
+    return Branch(
+        branch.origin, branch.conditions, branch.guard, (flagged, *branch.segments[1:]), branch.otherwise, branch.go_on,
+        branch.waits,
+    )
 
 
 def add_resumes(building: Building, subject: str, branch: Branch) -> None:
@@ -110,17 +132,20 @@ def add_resumes(building: Building, subject: str, branch: Branch) -> None:
     for number, segment in enumerate(branch.segments[:-1]):
         assert segment.wait is not None
         guard: Guard = equals(branch.waits, number + 1)
-        if segment.wait.motion_of:
-            guard = both(guard, equals(building.layout.column("moving", segment.wait.motion_of), 0))
+        moving = building.layout.find("moving", segment.wait.motion_of)
+        if moving is not None:
+            guard = both(guard, equals(moving, 0))
         group = f"resume:{subject}/{branch.origin}"
         if group not in building.groups:
-            building.add_group(Group(group, branch.origin, (branch,)))
+            building.add_group(Group(group, branch.origin, (branch,), verb="resume"))
         building.actions.append(
             Action(f"{group}/{number + 1}", "resume", subject, guard, group, branch.origin, segment=number + 1)
         )
 
 
-def written_segment(building: Building, text: str, place: str, this: str = "", *, gifts: bool = False) -> Segment:
+def written_segment(
+    building: Building, text: str, place: str, this: str = "", *, gifts: bool = False, talk: bool = False
+) -> Segment:
     """The steps of a text that belongs to no cue, as one segment."""
     steps: tuple[Step, ...] = building.texts.steps(text, place, this)
-    return one_segment(steps, Meaning(building.layout, this, place), gifts=gifts)
+    return one_segment(steps, Meaning(building.layout, this, place, talk=talk), gifts=gifts)

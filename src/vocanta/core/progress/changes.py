@@ -3,64 +3,80 @@
 from __future__ import annotations
 
 from ..project.records import Level
+from ..space.cells import Blocker
 from .building import Building, plain_branch
-from .guards import ALWAYS, AnyOf, Guard, both, equals, opposite
-from .layout import LEAVING
-from .needs import Meaning
-from .ops import Happen, If, Op, Put, Tell, Told
+from .guards import ALWAYS, AnyOf, Guard, among, both, equals, opposite
+from .happenings import Happening
+from .layout import LEAVING, Layout
+from .leaping import down_player, leap
+from .meaning import spot_of
+from .nearness import after_change, after_walking, differing, go_away
+from .object_steps import carrier_of
+from .ops import Happen, If, Op, Put, Reset, Tell, Told
+from .placing import resets_of
 from .program import Action, Group, Listens
-from .steps import go_away, tally
-from .world_steps import down_player, end_level, move_player, resets_of
+from .tracking import tally
+from .world_steps import end_level
 
 # --- places
 
 
 def add_places(building: Building) -> None:
     """Walking from cell to cell, falling too far, and leaving through exits."""
-    _add_crossings(building)
+    for number in range(len(building.layout.cells.cells)):
+        _add_crossing(building, number)
     for key in building.layout.exits:
         _add_exit(building, key)
 
 
-def _passable(building: Building, door: str) -> Guard:
-    """When a doorway can be walked into: its body is gone, or neither where it is nor where it comes from blocks."""
-    if not door:
-        return ALWAYS
-    layout, states = building.layout, building.layout.placed[door].design.states
-    state, moving = layout.column("state", door), layout.column("moving", door)
-    open_states = AnyOf(tuple(equals(state, i) for i, s in enumerate(states) if not s.blocks))
-    not_from = [opposite(equals(moving, i + 1)) for i, s in enumerate(states) if s.blocks]
-    return AnyOf((equals(layout.column("exists", door), 0), both(open_states, *not_from)))
+def passable(layout: Layout, number: int) -> Guard:
+    """When a cell can be walked into: no body fills it, neither as it stands nor as it comes from where it stood."""
+    return both(*(_clear(layout, blocker) for blocker in layout.cells.cells[number].blockers))
 
 
-def _add_crossings(building: Building) -> None:
-    """For each cell the action of walking into it from a neighbour; a fall of more than 3.5 m downs whoever falls."""
-    cells, column = building.layout.map, building.layout.column("cell")
-    for number, area in enumerate(cells.areas):
-        sources = [i for i, near in enumerate(cells.neighbours) if number in near]
-        guard = both(AnyOf(tuple(equals(column, i) for i in sources)), _passable(building, cells.doors[number]))
-        name = f"cross:{number}"
-        told = Tell(Told("crossed", area))
-        falls = tuple(equals(column, i) for i in sources if (i, number) in cells.falls)
-        down: tuple[Op, ...] = tuple(down_player(Meaning(building.layout))) if falls else ()
-        ops: tuple[Op, ...] = (Put(column, number), told)
-        if falls:
-            ops = (If(AnyOf(falls), (*ops, *down), ops),)
-        building.add_group(Group(name, "project", (plain_branch("project", guard, ops),)))
-        building.actions.append(Action(name, "cross", area, guard, name, f"area/{area}" if area else "project"))
+def _clear(layout: Layout, blocker: Blocker) -> Guard:
+    key, moving, down = blocker.key, layout.find("moving", blocker.key), layout.find("down", blocker.key)
+    ways: list[Guard] = [equals(layout.column("exists", key), 0)]
+    stands = opposite(among(layout.column("state", key), blocker.states))
+    comes = ALWAYS if moving is None else opposite(among(moving, [s + 1 for s in blocker.states]))
+    ways.append(both(stands, comes))
+    if down is not None:
+        ways.append(equals(down, 1))
+    place = layout.find("place", key)
+    if place is not None:
+        ways.append(opposite(among(place, layout.cells.of_spot(key, blocker.spot))))
+    return AnyOf(tuple(ways))
+
+
+def _add_crossing(building: Building, number: int) -> None:
+    """The action of walking into a cell from a neighbour; a fall of more than 3.5 m downs whoever falls."""
+    layout = building.layout
+    cells, column = layout.cells, layout.column("cell")
+    area, level = cells.cells[number].area, cells.cells[number].level
+    sources = [i for i, near in enumerate(cells.neighbours) if number in near]
+    guard = both(among(column, sources) if sources else AnyOf(()), passable(layout, number))
+    others = [i for i in sources if cells.cells[i].area != area]
+    told = Tell(Told(Happening.CROSSED, area or level))
+    tell = () if not others else (told,) if len(others) == len(sources) else (If(among(column, others), (told,)),)
+    falls = [i for i in sources if (i, number) in cells.falls]
+    ops: tuple[Op, ...] = (*tell, Put(column, number), *after_walking(layout, differing(layout, number, sources)))
+    if falls:
+        ops = (If(among(column, falls), (*ops, *down_player(layout)), ops),)
+    name, origin = f"cross:{number}", f"area/{area}" if area else f"level/{level}"
+    building.add_group(Group(name, "project", (plain_branch("project", guard, ops),)))
+    building.actions.append(Action(name, "cross", area, guard, name, origin))
 
 
 def _add_exit(building: Building, key: str) -> None:
     """Leaving through an exit, from its own patch of floor, while it is open and leads somewhere."""
     layout, name = building.layout, f"exit:{key}"
-    patch = [i for i, e in enumerate(layout.map.exits) if e == key]
+    patch = [i for i, cell in enumerate(layout.cells.cells) if cell.exit == key]
     exit, _ = layout.exits[key]
     if not patch or exit.to_level not in {level.key for level in layout.project.levels}:
         return
-    here = AnyOf(tuple(equals(layout.column("cell"), i) for i in patch))
-    guard = both(equals(layout.column("exit", key), 1), here)
-    ops = move_player(f"exit:{key}", Meaning(layout))
-    building.add_group(Group(name, f"exit/{key}", (plain_branch(f"exit/{key}", guard, ops),)))
+    guard = both(equals(layout.column("exit", key), 1), among(layout.column("cell"), patch))
+    branch = plain_branch(f"exit/{key}", guard, leap(layout, f"exit:{key}"))
+    building.add_group(Group(name, f"exit/{key}", (branch,)))
     building.actions.append(Action(name, "exit", key, guard, name, f"exit/{key}"))
 
 
@@ -69,8 +85,10 @@ def _add_exit(building: Building, key: str) -> None:
 
 def add_level_changes(building: Building) -> None:
     """What leaving and entering a level brings, before any cue is read; and what waits for the next area."""
+    several = len(building.layout.project.levels) > 1
+    _add_standing(building)
     for level in building.layout.project.levels:
-        if len(building.layout.project.levels) > 1:
+        if several:
             _add_leaving(building, level)
             _add_fresh(building, level)
         _add_starting(building, level)
@@ -78,59 +96,75 @@ def add_level_changes(building: Building) -> None:
     _add_next_area(building)
 
 
-def _first(building: Building, group: Group, listens: list[Listens]) -> None:
-    building.add_listening(group, listens)
-    building.first.append(group.name)
+def _first(building: Building, name: str, level: Level, ops: list[Op], edge: Listens) -> None:
+    """A group of our own that settles before all others; none without operations."""
+    if ops:
+        origin = f"level/{level.key}"
+        building.add_listening(Group(name, origin, (plain_branch(origin, ALWAYS, ops),)), [edge])
+        building.first.append(name)
+
+
+def _add_standing(building: Building) -> None:
+    """Where a run begins, the player is near what the cell says."""
+    ops = after_walking(building.layout, building.layout.zone_keys)
+    if ops:
+        building.add_listening(Group("standing", "project", (plain_branch("project", ALWAYS, ops),)))
+        building.first.append("standing")
+        building.at_start.append("standing")
 
 
 def _add_leaving(building: Building, level: Level) -> None:
-    """Leaving a level completes its motions, and nobody is near anything in it."""
+    """Leaving a level completes its motions, and nobody else who counts is near anything in it any more."""
     layout, name = building.layout, f"leaving:{level.key}"
     ops: list[Op] = []
     for key, one in layout.placed.items():
-        if one.level in (level.key, ""):
-            if key in building.arrivals:
-                ops.append(If(opposite(equals(layout.column("moving", key), 0)), building.arrivals[key]))
-            ops += go_away(key, Meaning(layout))
-    edge = Listens(name, layout.column("cell"), "out_of", layout.map.of_level(level.key))
-    _first(building, Group(name, f"level/{level.key}", (plain_branch(f"level/{level.key}", ALWAYS, ops),)), [edge])
+        moving = layout.find("moving", key)
+        if moving is not None and key in building.arrivals:
+            spot = spot_of(layout, key) if layout.mentions.movable(key) else None
+            arrives = If(opposite(equals(moving, 0)), building.arrivals[key])
+            if spot is not None and spot.column >= 0:
+                ops.append(If(among(spot.column, layout.cells.of_level(level.key)), (arrives,)))
+            elif one.level == level.key:
+                ops.append(arrives)
+        if one.level == level.key and not layout.near_by_cell(key):
+            ops += go_away(layout, key)
+    cells = layout.cells.of_level(level.key)
+    _first(building, name, level, ops, Listens(name, layout.column("cell"), "out_of", cells))
 
 
 def _add_fresh(building: Building, level: Level) -> None:
-    """Objects that are fresh each visit start over when the level is entered: their columns and their waits."""
+    """Objects that are fresh each visit start over when the level is entered. That is no moment, being near there is."""
     layout, name = building.layout, f"fresh:{level.key}"
     ops: list[Op] = []
     for key, one in layout.placed.items():
         if one.design.fresh and one.level == level.key:
-            exists = layout.column("exists", key)
-            ops.append(Put(exists, layout.table.columns[exists].start))
-            ops += [Put(c, v) for c, v in resets_of(key, Meaning(layout, key))]
-            ops += [Put(i, 0) for i, c in enumerate(layout.table.columns) if c.name.startswith(f"waits:{key}/")]
-            ops.append(Tell(Told("fresh", key)))
-    if ops:
-        edge = Listens(name, layout.column("cell"), "into", layout.map.of_level(level.key))
-        _first(building, Group(name, f"level/{level.key}", (plain_branch(f"level/{level.key}", ALWAYS, ops),)), [edge])
+            whole = [(layout.column("exists", key), int(one.thing.there_at_start)), *resets_of(key, layout)]
+            place = layout.find("place", key)
+            if place is not None:
+                whole.append((place, layout.table.columns[place].start))
+            ops += [Reset(tuple(whole)), Tell(Told(Happening.FRESH, key)), *after_change(layout, key)]
+    cells = layout.cells.of_level(level.key)
+    _first(building, name, level, ops, Listens(name, layout.column("cell"), "into", cells))
 
 
 def _add_starting(building: Building, level: Level) -> None:
     """A level starts when the run begins in it, and whenever it is come into."""
     layout, name = building.layout, f"starting:{level.key}"
-    branch = plain_branch(f"level/{level.key}", ALWAYS, (Happen(f"started:{level.key}"),))
-    edge = Listens(name, layout.column("cell"), "into", layout.map.of_level(level.key))
-    _first(building, Group(name, f"level/{level.key}", (branch,)), [edge])
-    if level.key == layout.project.first_level:
-        building.begins.append(name)
+    edge = Listens(name, layout.column("cell"), "into", layout.cells.of_level(level.key))
+    _first(building, name, level, [Happen(f"started:{level.key}")], edge)
+    building.begins[level.key] = name
 
 
 def _add_visits(building: Building) -> None:
     """How often areas and levels were visited, where anything asks for it."""
     layout = building.layout
     for verb, key in layout.mentions.tallies:
-        cells = layout.map.of_area(key) or layout.map.of_level(key)
+        cells = layout.cells.of_area(key) or layout.cells.of_level(key)
         if verb == "visited" and cells:
             name = f"visit:{key}"
             group = Group(name, "project", (plain_branch("project", ALWAYS, tally("visited", key, layout)),))
-            _first(building, group, [Listens(name, layout.column("cell"), "into", cells)])
+            building.add_listening(group, [Listens(name, layout.column("cell"), "into", cells)])
+            building.first.append(name)
 
 
 # --- later
@@ -142,27 +176,29 @@ def add_world_clocks(building: Building) -> None:
     for (owner, step), value in layout.deliveries.items():
         column, name = layout.column("later", owner), f"deliver:{owner}/{value}"
         ops: list[Op] = [Put(column, 0)]
-        if step.carrier is not None:
-            carrier = Meaning(layout, owner if owner in layout.placed else "").key(step.carrier)
+        carrier = carrier_of(owner, step, layout)
+        if carrier:
             ops.append(Put(layout.column("carrier", carrier), LEAVING))
-        ops += [Tell(Told("delivered", owner)), Happen(f"later:{owner}")]
+        ops += [Tell(Told(Happening.DELIVERED, owner)), Happen(f"later:{owner}")]
         if step.seconds is not None:
             building.add_clock(name, owner, column, value, step.seconds.value or 0.0, ops)
-        elif step.carrier is not None:
-            _add_delivery(building, name, owner, both(equals(column, value)), ops)
+        elif carrier:
+            _add_delivery(building, name, carrier, equals(column, value), ops, owner)
     for carrier in layout.mentions.carriers:
-        if layout.table.has(f"carrier:{carrier}"):
+        if layout.find("carrier", carrier) is not None:
             _add_carrier(building, carrier)
+    ended, ending = layout.column("ended"), layout.column("ending")
     for number, end in enumerate(layout.mentions.ends, start=1):
         if end.after is not None:
-            ops = [Put(layout.column("ending"), 0), *end_level(end.outcome, Meaning(layout))]
-            building.add_clock(f"end:{number}", "project", layout.column("ending"), number, end.after.value or 0.0, ops)
+            over = If(equals(ended, 0), end_level(end.outcome, layout))
+            building.add_clock(f"end:{number}", "project", ending, number, end.after.value or 0.0, [Put(ending, 0), over])
 
 
-def _add_delivery(building: Building, name: str, owner: str, guard: Guard, ops: list[Op]) -> None:
+def _add_delivery(building: Building, name: str, carrier: str, guard: Guard, ops: list[Op], owner: str) -> None:
+    """The action of handing over, whose subject is who brings it."""
     origin = f"object/{owner}" if owner in building.layout.placed else owner
     building.add_group(Group(name, origin, (plain_branch(origin, guard, ops),)))
-    building.actions.append(Action(name, "deliver", owner, guard, name, origin))
+    building.actions.append(Action(name, "deliver", carrier, guard, name, origin))
 
 
 def _add_carrier(building: Building, carrier: str) -> None:
@@ -171,8 +207,8 @@ def _add_carrier(building: Building, carrier: str) -> None:
     column, origin = layout.column("carrier", carrier), f"object/{carrier}"
     ops: list[Op] = [Put(column, 0)]
     if not layout.placed[carrier].thing.there_at_start:
-        away = go_away(carrier, Meaning(layout))
-        ops += [Put(layout.column("exists", carrier), 0), *away, Tell(Told("removed", carrier))]
+        gone = (Put(layout.column("exists", carrier), 0), *after_change(layout, carrier))
+        ops += [*gone, Tell(Told(Happening.REMOVED, carrier))]
     guard = equals(column, LEAVING)
     building.add_group(Group(name, origin, (plain_branch(origin, guard, ops),)))
     building.actions.append(Action(name, "deliver", carrier, guard, name, origin))
@@ -185,9 +221,9 @@ def _add_next_area(building: Building) -> None:
     for (owner, step), value in layout.deliveries.items():
         if step.how == "area":
             column = layout.column("later", owner)
-            ops = (Put(column, 0), Tell(Told("delivered", owner)), Happen(f"later:{owner}"))
+            ops = (Put(column, 0), Tell(Told(Happening.DELIVERED, owner)), Happen(f"later:{owner}"))
             branches.append(plain_branch(origin, equals(column, value), ops, go_on=True))
     if branches:
-        areas = dict.fromkeys(a for a in layout.map.areas if a)
-        listens = [Listens(name, layout.column("cell"), "into", layout.map.of_area(a)) for a in areas]
+        areas = dict.fromkeys(c.area for c in layout.cells.cells if c.area)
+        listens = [Listens(name, layout.column("cell"), "into", layout.cells.of_area(a)) for a in areas]
         building.add_listening(Group(name, origin, tuple(branches)), listens)

@@ -5,51 +5,28 @@ from __future__ import annotations
 from ..cuetext.index import index_of
 from ..project.problems import Problem
 from ..project.records import Area, Kind, Level, Project, Quest
-from ..space.cells import Cells
-from ..space.landings import landing
 from .building import Building
 from .changes import add_level_changes, add_places, add_world_clocks
-from .layout import CellMap, lay_out, placed_of
-from .layout import entries_of as entries_by_name
-from .mentions import mentions_of
+from .guards import equals, opposite
+from .layout import lay_out
 from .moments import Owner, add_moments, read_cues
 from .objects import add_object
-from .program import Program
+from .program import Action, Group, Program
 from .quests import add_objectives, add_quest, announce_objectives
 from .talks import add_conversation, add_waiting
 from .texts import Texts
 
 MOST_COPIES_IN_ALL = 2_000
+_ORDER = ("object", "area", "level", "quest", "conversation")
 
 
-def cell_map(cells: Cells, project: Project) -> CellMap:
-    """The cells of a project, with the one the player starts in and those where each entry leads."""
-    level = next((lv for lv in project.levels if lv.key == project.first_level), None)
-    if level is None or not cells.cells:
-        return CellMap()
-    start = cells.at(level.key, level.start_x_m, level.start_y_m)
-    found = cells.cells
-    spots = [landing(project, entry) for entry in entries_by_name(project, mentions_of(project, placed_of(project)))]
-    arrivals = [cells.at(spot.level, spot.x, spot.y) if spot else -1 for spot in spots]
-    return CellMap(
-        areas=tuple(c.area for c in found),
-        levels=tuple(c.level for c in found),
-        neighbours=cells.neighbours,
-        doors=tuple(c.door for c in found),
-        exits=tuple(c.exit for c in found),
-        falls=cells.falls,
-        start=max(start, 0),
-        arrivals=tuple(max(a, 0) for a in arrivals),
-    )
-
-
-def compiled(project: Project, cells: CellMap | None = None) -> Program:
+def compiled(project: Project) -> Program:
     """The program of a project; texts that cannot be used are left out and told in `problems`.
 
-    Order: actions by level and object in file order, then conversations, then crossings. Deterministic.
+    Settling order: levels, areas, objects by creation, conversations, quests, objectives. Deterministic.
     Raises `ProjectError` where an own value does not fit its kind.
     """
-    layout = lay_out(project, cells or CellMap())
+    layout = lay_out(project)
     copies = {key: one.thing.kind for key, one in layout.placed.items() if one.pool}
     building = Building(layout, Texts(index_of(project), copies=copies))
     _tell_too_many(building)
@@ -57,6 +34,7 @@ def compiled(project: Project, cells: CellMap | None = None) -> Program:
     kinds: dict[str, Kind] = {k.key: k for k in project.kinds}
     for level in project.levels:
         _add_owner(building, level, "level", level.key)
+    for level in project.levels:
         for area in level.areas:
             _add_owner(building, area, "area", level.key)
     for one in layout.placed.values():
@@ -72,6 +50,7 @@ def compiled(project: Project, cells: CellMap | None = None) -> Program:
     add_world_clocks(building)
     add_places(building)
     add_level_changes(building)
+    _add_sensed(building)
     return _finished(building)
 
 
@@ -80,6 +59,17 @@ def _add_owner(building: Building, record: Level | Area | Quest, record_type: st
     owner = Owner(record_type, record.key, level)
     cues = [(c, f"{owner.place}/cue/{c.key}") for c in record.cues]
     add_moments(building, owner, read_cues(building, owner, cues))
+
+
+def _add_sensed(building: Building) -> None:
+    """For each sensed column that somebody listens to, the action by which its change is heard: it turns round."""
+    listened = {listener.column for listener in building.listeners}
+    for number, column in enumerate(building.layout.table.columns):
+        if column.sensed and column.highest == 1 and number in listened:
+            name = f"sensed:{column.name}"
+            building.add_group(Group(name, column.origin, ()))
+            guard = opposite(equals(number, -1))
+            building.actions.append(Action(name, "sensed", column.key, guard, name, column.origin, control=column.name))
 
 
 def _tell_too_many(building: Building) -> None:
@@ -95,20 +85,26 @@ def _tell_too_many(building: Building) -> None:
         )
 
 
+def _rank(action: Action) -> int:
+    """Where an action stands in order of creation: objects, areas, levels, quests, talk, the rest."""
+    of = action.origin.partition("/")[0]
+    if action.kind in ("use", "hold", "choose", "strike", "near", "away", "arrive"):
+        return 0
+    return _ORDER.index(of) if of in _ORDER else 0 if of == "kind" else len(_ORDER)
+
+
 def _finished(building: Building) -> Program:
-    actions = tuple(building.actions)
     first = building.first
     return Program(
+        layout=building.layout,
         table=building.layout.table,
         groups=building.groups,
-        actions=actions,
+        actions=tuple(sorted(building.actions, key=_rank)),
         settling=(*first, *(name for name in building.settling if name not in set(first))),
         listeners=tuple(building.listeners),
         at_start=tuple(building.at_start),
-        begins=tuple(building.begins),
+        begins=building.begins,
         hears=tuple(building.hears),
         timers=tuple(building.timers),
         problems=tuple(dict.fromkeys(building.texts.problems)),
-        layout=building.layout,
-        by_name={a.name: a for a in actions},
     )

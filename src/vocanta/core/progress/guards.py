@@ -5,7 +5,7 @@ One meaning, walked in two ways: `holds` asks one guard of many rows; `GuardTabl
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Container, Iterable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -116,6 +116,30 @@ def _within(guard: Within, values: npt.NDArray[np.int32]) -> Mask:
     return inside if guard.inside else ~inside
 
 
+def can_hold(guard: Guard, row: Sequence[int], free: Container[int]) -> bool:
+    """Whether a guard holds on a row for some values of the free columns, each of its comparisons taken by itself."""
+    if isinstance(guard, Within):
+        return guard.column in free or (guard.lowest <= row[guard.column] <= guard.highest) is guard.inside
+    if isinstance(guard, AtLeast):
+        return sum(can_hold(p, row, free) for p in guard.parts) >= guard.count
+    if isinstance(guard, All):
+        return all(can_hold(p, row, free) for p in guard.parts)
+    return any(can_hold(p, row, free) for p in guard.parts)
+
+
+def among(column: int, values: Iterable[int], text: str = "") -> Guard:
+    """The column has one of the values: runs of neighbours as one comparison each."""
+    runs: list[list[int]] = []
+    for value in sorted(set(values)):
+        if runs and value == runs[-1][1] + 1:
+            runs[-1][1] = value
+        else:
+            runs.append([value, value])
+    if len(runs) == 1:
+        return Within(column, runs[0][0], runs[0][1], True, text)
+    return AnyOf(tuple(Within(column, low, high) for low, high in runs), text)
+
+
 class GuardTable:
     """Many guards asked of one row at once: a level of comparisons, then levels of counting gates.
 
@@ -183,8 +207,3 @@ class GuardTable:
             counts = np.concatenate([[0], np.cumsum(truth[flat])])
             truth[start : start + len(needed)] = counts[bounds[1:]] - counts[bounds[:-1]] >= needed
         return truth[self._out].astype(bool)
-
-
-def atoms_in(guards: Iterable[Guard]) -> int:
-    """How many comparisons the guards make, for the bench."""
-    return sum(1 if isinstance(g, Within) else atoms_in(g.parts) for g in guards)

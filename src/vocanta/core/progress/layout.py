@@ -1,4 +1,4 @@
-"""Which columns a project has: one for everything that progress remembers or senses."""
+"""Which columns a project has: one for everything that progress remembers or senses, and that anything reads."""
 
 from __future__ import annotations
 
@@ -6,15 +6,16 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cached_property
 
-from ..cuetext.nodes import Later
-from ..cuetext.roles import STATUSES
-from ..project.designs import resolved
-from ..project.records import Conversation, Design, Exit, Project, Quest
-from .columns import Column, ColumnTable
-from .mentions import Mentions, Placed, mentions_of
+from ..phrases import nodes as n
+from ..phrases.vocabulary import PLAYER, SOMEBODY, STATUSES
+from ..project.records import Conversation, Exit, Line, Project, Quest
+from ..space.cells import Cells, cells_of
+from .columns import Column, ColumnTable, What
+from .cutting import cuts_of
+from .mentions import Mentions, mentions_of
+from .placed import Placed, placed_of
 
 MOST_MONEY = 999_999
-HEARD_ENOUGH = 999
 STATUS = {name: number for number, name in enumerate(STATUSES)}
 OUTCOMES = ("", "won", "lost")
 """How the level ended, by the value of `ended`."""
@@ -22,32 +23,9 @@ ON_THE_WAY, LEAVING = 1, 2
 """What a carrier is doing, by the value of `carrier:key`; 0 is nothing."""
 
 
-@dataclass(frozen=True, slots=True)
-class CellMap:
-    """The cells of a project as the program sees them: the area, level, doorway and exit of each, and which can be
-    walked into from which. `arrivals` are the cells of the entries: see `Layout.entries`."""
-
-    areas: tuple[str, ...] = ("",)
-    levels: tuple[str, ...] = ("",)
-    neighbours: tuple[frozenset[int], ...] = (frozenset(),)
-    doors: tuple[str, ...] = ("",)
-    exits: tuple[str, ...] = ("",)
-    falls: frozenset[tuple[int, int]] = frozenset()
-    start: int = 0
-    arrivals: tuple[int, ...] = ()
-
-    def of_area(self, key: str) -> frozenset[int]:
-        """The cells of an area."""
-        return frozenset(i for i, a in enumerate(self.areas) if a == key)
-
-    def of_level(self, key: str) -> frozenset[int]:
-        """The cells of a level."""
-        return frozenset(i for i, lv in enumerate(self.levels) if lv == key)
-
-
 @dataclass(frozen=True)
 class Layout:
-    """Columns and what the compiler looks up by key."""
+    """Columns and what the compiler looks up by key. `spots` are the places where a thing may be put for certain."""
 
     project: Project
     table: ColumnTable
@@ -56,24 +34,44 @@ class Layout:
     quests: Mapping[str, Quest]
     conversations: Mapping[str, Conversation]
     speeches: tuple[tuple[str, str], ...]
-    map: CellMap
+    cells: Cells
 
-    def column(self, what: str, key: str = "") -> int:
-        """The number of the column `what:key`."""
-        return self.table.number(f"{what}:{key}" if key else what)
+    def column(self, what: What, key: str = "") -> int:
+        """The number of a column. Raises `KeyError` where there is none."""
+        return self.table.at(what, key)
+
+    def find(self, what: What, key: str = "") -> int | None:
+        """The number of a column, None where nothing asks for it."""
+        return self.table.find(what, key)
 
     def opening(self, conversation: str) -> int:
         """The value of `talk` while a conversation's openers are being read."""
-        return len(self.speeches) + 1 + list(self.conversations).index(conversation)
+        return len(self.speeches) + 1 + self.talk_numbers[conversation]
 
     def speech(self, conversation: str, line: str) -> int:
         """The value of `talk` while a line is open."""
-        return self.speeches.index((conversation, line)) + 1
+        return self._speech_numbers[conversation, line]
+
+    @cached_property
+    def talk_numbers(self) -> dict[str, int]:
+        """The place of each conversation."""
+        return {key: i for i, key in enumerate(self.conversations)}
+
+    @cached_property
+    def _speech_numbers(self) -> dict[tuple[str, str], int]:
+        return {speech: i for i, speech in enumerate(self.speeches, start=1)}
+
+    @cached_property
+    def talkers(self) -> tuple[str, ...]:
+        """The objects at which a conversation may be opened; the value of `talk_at` is the place here, from 1 on."""
+        return tuple(dict.fromkeys(k for at in self.mentions.opened.values() for k in at if k))
 
     @cached_property
     def entries(self) -> tuple[str, ...]:
         """Where the player can come into a level, by the value of `entry`: `start:level`, `exit:key`, `at:key`."""
-        return entries_of(self.project, self.mentions)
+        starts = [f"start:{level.key}" for level in self.project.levels]
+        exits = [f"exit:{e.key}" for level in self.project.levels for e in level.exits]
+        return (*starts, *exits, *(f"at:{key}" for key in self.mentions.moves))
 
     @cached_property
     def exits(self) -> dict[str, tuple[Exit, str]]:
@@ -90,150 +88,230 @@ class Layout:
         return found
 
     @cached_property
-    def deliveries(self) -> dict[tuple[str, Later], int]:
+    def deliveries(self) -> dict[tuple[str, n.Later], int]:
         """For each owner and step of a later, the value of `later:owner` while it is under way."""
         return {(owner, s): i for owner, steps in self.mentions.laters.items() for i, s in enumerate(steps, start=1)}
 
+    @cached_property
+    def _suspending(self) -> dict[str, list[str]]:
+        found: dict[str, list[str]] = {}
+        for key, one in self.placed.items():
+            for ability in one.design.suspends:
+                found.setdefault(ability, []).append(key)
+        return found
+
     def hands_off(self, ability: str) -> list[str]:
         """The objects that suspend an ability while the player is inside their reach."""
-        return [key for key, one in self.placed.items() if ability in one.design.suspends]
+        return self._suspending.get(ability, [])
+
+    def cut(self, key: str) -> bool:
+        """Whether the floor is cut at an object's reach, so that the cell says whether the player is inside."""
+        return bool(self._zones.get(key))
+
+    @cached_property
+    def _zones(self) -> dict[str, frozenset[int]]:
+        found: dict[str, set[int]] = {}
+        for number, cell in enumerate(self.cells.cells):
+            for key in cell.zones:
+                found.setdefault(key, set()).add(number)
+        return {key: frozenset(numbers) for key, numbers in found.items()}
+
+    def zone(self, key: str) -> frozenset[int]:
+        """The cells of an object's reach, where the floor is cut at it."""
+        return self._zones.get(key, frozenset())
+
+    @cached_property
+    def zone_keys(self) -> tuple[str, ...]:
+        """The objects whose nearness follows from the player's cell, by creation."""
+        return tuple(k for k in self.placed if k in self._zones and self.near_by_cell(k))
+
+    def near_by_cell(self, key: str) -> bool:
+        """Whether the column `near` of an object follows from the player's cell alone."""
+        return self.cut(key) and self.placed[key].design.reach.who == (PLAYER,) and self.find("near", key) is not None
+
+    def level_cells(self, level: str) -> tuple[int, int]:
+        """The first and the last cell of a level."""
+        here = self.cells.by_level[level]
+        return here[0], here[-1]
 
 
-def entries_of(project: Project, mentions: Mentions) -> tuple[str, ...]:
-    """Every place where the player can come into a level: starts, ends of exits, places of *move player*."""
-    starts = [f"start:{level.key}" for level in project.levels]
-    exits = [f"exit:{e.key}" for level in project.levels for e in level.exits]
-    return (*starts, *exits, *(f"at:{key}" for key in mentions.moves))
-
-
-def placed_of(project: Project) -> dict[str, Placed]:
-    """Every object of a project with its design, by key. Raises `ProjectError` where an own value does not fit."""
-    kinds = {k.key: k for k in project.kinds}
-    return {
-        o.key: Placed(o, resolved(kinds[o.kind], o) if o.kind in kinds else Design(), level.key)
-        for level in project.levels
-        for o in level.objects
-    }
-
-
-def lay_out(project: Project, cells: CellMap) -> Layout:
-    """The layout of a project over its cells."""
+def lay_out(project: Project) -> Layout:
+    """The layout of a project. Raises `ProjectError` where an own value does not fit its kind."""
     placed = placed_of(project)
     mentions = mentions_of(project, placed)
-    conversations = {c.key: c for c in project.conversations}
-    speeches = tuple((c.key, line.key) for c in project.conversations for line in c.lines)
+    cells = cells_of(project, cuts_of(project, placed, mentions))
     table = ColumnTable()
-    quests = {q.key: q for q in project.quests}
-    layout = Layout(project, table, placed, mentions, quests, conversations, speeches, cells)
-    table.add(Column("cell", 0, max(len(cells.areas) - 1, 0), cells.start, "project"))
-    start = max((i for i, e in enumerate(layout.entries) if e == f"start:{project.first_level}"), default=0)
-    table.add(Column("entry", 0, max(len(layout.entries) - 1, 0), start, "project"))
-    table.add(Column("ended", 0, len(OUTCOMES) - 1, 0, "project"))
-    table.add(Column("ending", 0, len(mentions.ends), 0, "project"))
+    speeches = tuple((c.key, line.key) for c in project.conversations for line in c.lines)
+    talks = {c.key: c for c in project.conversations}
+    layout = Layout(project, table, placed, mentions, {q.key: q for q in project.quests}, talks, speeches, cells)
+    _place_columns(layout)
+    table.add(Column("ended", "", 0, len(OUTCOMES) - 1, 0, "project"))
+    table.add(Column("ending", "", 0, len(mentions.ends), 0, "project"))
     for one in placed.values():
         _object_columns(layout, one)
     for exit, _ in layout.exits.values():
-        table.add(Column(f"exit:{exit.key}", 0, 1, int(exit.open_at_start), f"exit/{exit.key}"))
+        table.add(Column("exit", exit.key, 0, 1, int(exit.open_at_start), f"exit/{exit.key}"))
     _possession_columns(layout)
     for quest in project.quests:
         _quest_columns(table, quest)
-    _talk_columns(table, layout)
+    _talk_columns(layout)
     _mentioned_columns(layout)
     return layout
 
 
+def _place_columns(layout: Layout) -> None:
+    """Where the player is, and where the present level was entered."""
+    project, table, cells = layout.project, layout.table, layout.cells
+    level = next((lv for lv in project.levels if lv.key == project.first_level), None)
+    cell = cells.at(level.key, level.start_x_m, level.start_y_m) if level is not None else 0
+    table.add(Column("cell", "", 0, max(len(cells.cells) - 1, 0), cell, "project"))
+    start = max((i for i, e in enumerate(layout.entries) if e == f"start:{project.first_level}"), default=0)
+    table.add(Column("entry", "", 0, max(len(layout.entries) - 1, 0), start, "project"))
+
+
 def _object_columns(layout: Layout, one: Placed) -> None:
-    table, mentions, design = layout.table, layout.mentions, one.design
-    key, origin = one.thing.key, f"object/{one.thing.key}"
-    table.add(Column(f"exists:{key}", 0, 1, int(one.thing.there_at_start), origin))
-    table.add(Column(f"state:{key}", 0, len(design.states) - 1, 0, origin))
-    table.add(Column(f"moving:{key}", 0, len(design.states), 0, origin))
-    table.add(Column(f"near:{key}", 0, 1, 0, origin))
-    table.add(Column(f"mark:{key}", 0, 1, 0, origin))
-    if design.uses:
-        table.add(Column(f"uses:{key}", 0, design.uses, design.uses, origin))
-    wanted = {
-        "queued": len(layout.project.controls) if design.motion.while_moving == "queued" else 0,
-        "cooling": int(design.cool_down_s > 0),
-        "down": int(key in mentions.downed),
-        "touching": int(key in mentions.touched),
-        "looking": int(key in mentions.looked_at),
-        "carrier": 2 * int(key in mentions.carriers),
-    }
-    for what, highest in wanted.items():
+    key, origin, add = one.thing.key, f"object/{one.thing.key}", layout.table.add
+    add(Column("exists", key, 0, 1, int(one.thing.there_at_start), origin, key))
+    add(Column("state", key, 0, len(one.design.states) - 1, 0, origin, key))
+    for wanted, highest, start in _wanted(layout, one):
         if highest:
-            table.add(Column(f"{what}:{key}", 0, highest, 0, origin))
-    table.add(Column(f"in_reach:{key}", 0, 1, 0, origin, sensed=True))
-    if design.reach.facing_deg is not None or design.reach.sight_m is not None:
-        table.add(Column(f"looked_at:{key}", 0, 1, 0, origin, sensed=True))
-    table.add(Column(f"in_way:{key}", 0, 1, 0, origin, sensed=True))
+            add(Column(wanted, key, 0, highest, start, origin, key))
+    _sensed_columns(layout, one)
+    if layout.mentions.movable(key) or key in layout.mentions.feet:
+        home = layout.cells.at(one.level, one.thing.x_m, one.thing.y_m) if one.level else 0
+        what: What = "whereabouts" if _roams(layout, one) else "place"
+        if what == "whereabouts" or layout.mentions.movable(key):
+            add(Column(what, key, 0, max(len(layout.cells.cells) - 1, 0), home, origin, key))
+
+
+def _roams(layout: Layout, one: Placed) -> bool:
+    """Whether it walks by itself, so that its place is seen, not decided."""
+    return one.walks or one.thing.key in layout.mentions.carriers
+
+
+def _wanted(layout: Layout, one: Placed) -> list[tuple[What, int, int]]:
+    """The columns that only some objects have: what, highest and starting value; highest 0 for none."""
+    mentions, design, key = layout.mentions, one.design, one.thing.key
+    moves = design.motion.seconds > 0
+    paired = key in mentions.paired or key in mentions.zones
+    return [
+        ("moving", len(design.states) if moves else 0, 0),
+        ("near", int(paired and design.reach.shape != "none"), 0),
+        ("mark", int(key in mentions.marked), 0),
+        ("uses", design.uses, design.uses),
+        ("queued", len(layout.project.controls) if moves and design.motion.while_moving == "queued" else 0, 0),
+        ("cooling", int(design.cool_down_s > 0), 0),
+        ("down", int(key in mentions.downed), 0),
+        ("touching", int(key in mentions.touched), 0),
+        ("looking", int(key in mentions.looked_at), 0),
+        ("carrier", 2 * int(key in mentions.carriers), 0),
+    ]
+
+
+def _sensed_columns(layout: Layout, one: Placed) -> None:
+    key, design, add = one.thing.key, one.design, layout.table.add
+    asked = any((key, "in reach of", PLAYER) == (k, how, who) for k, how, who in layout.mentions.arounds)
+    talks = any(key in at for at in layout.mentions.opened.values())
+    zone = (key in layout.mentions.zones or design.suspends) and not layout.cut(key)
+    if design.reach.shape != "none" and (design.prompts or asked or talks or zone):
+        add(Column("in_reach", key, 0, 1, 0, f"object/{key}"))
+    demands = design.reach.facing_deg is not None or design.reach.sight_m is not None
+    if design.prompts and demands:
+        add(Column("looked_at", key, 0, 1, 0, f"object/{key}"))
+    blocked = any((key, "in the way of", SOMEBODY) == (k, how, who) for k, how, who in layout.mentions.arounds)
+    if design.motion.stay_clear or blocked:
+        add(Column("in_way", key, 0, 1, 0, f"object/{key}"))
 
 
 def _possession_columns(layout: Layout) -> None:
-    table, project = layout.table, layout.project
+    table, project, mentions = layout.table, layout.project, layout.mentions
     for item in project.items:
-        table.add(Column(f"item:{item.key}", 0, item.limit, min(item.at_start, item.limit), f"item/{item.key}"))
+        table.add(Column("item", item.key, 0, item.limit, min(item.at_start, item.limit), f"item/{item.key}"))
     for slot, gear in layout.slots.items():
-        table.add(Column(f"gear:{slot}", 0, len(gear), 0, "project"))
+        table.add(Column("gear", slot, 0, len(gear), 0, "project"))
     for fact in project.facts:
         low, high = (0, 1) if fact.type == "yes_no" else (fact.lowest, fact.highest)
-        start = min(max(fact.at_start, low), high)
-        table.add(Column(f"fact:{fact.key}", low, high, start, f"fact/{fact.key}"))
+        table.add(Column("fact", fact.key, low, high, min(max(fact.at_start, low), high), f"fact/{fact.key}"))
     for ability in project.abilities:
         origin = f"ability/{ability.key}"
-        table.add(Column(f"ability:{ability.key}", 0, 1, 0, origin))
-        table.add(Column(f"ability_uses:{ability.key}", 0, 999, 0, origin))
-        table.add(Column(f"suspended:{ability.key}", 0, 1, 0, origin))
-    table.add(Column("money", 0, MOST_MONEY, 0, "project"))
-    table.add(Column("experience", 0, MOST_MONEY, 0, "project"))
+        table.add(Column("ability", ability.key, 0, 1, 0, origin))
+        if ability.key in mentions.granted:
+            table.add(Column("ability_uses", ability.key, 0, max(mentions.granted[ability.key], 1), 0, origin))
+        if ability.key in mentions.suspended:
+            table.add(Column("suspended", ability.key, 0, 1, 0, origin))
+    table.add(Column("money", "", 0, MOST_MONEY, 0, "project"))
+    table.add(Column("experience", "", 0, MOST_MONEY, 0, "project"))
 
 
 def _quest_columns(table: ColumnTable, quest: Quest) -> None:
     origin = f"quest/{quest.key}"
     start = STATUS["unavailable"] if quest.needs.strip() else STATUS["available"]
-    table.add(Column(f"status:{quest.key}", 0, len(STATUSES) - 1, start, origin))
-    table.add(Column(f"stage:{quest.key}", 0, max(len(quest.stages) - 1, 0), 0, origin))
-    table.add(Column(f"completions:{quest.key}", 0, 1, 0, origin))
+    table.add(Column("status", quest.key, 0, len(STATUSES) - 1, start, origin))
+    table.add(Column("stage", quest.key, 0, max(len(quest.stages) - 1, 0), 0, origin))
+    table.add(Column("completions", quest.key, 0, 1, 0, origin))
     for stage in quest.stages:
         for objective in stage.objectives:
             place = f"{origin}/stage/{stage.key}/objective/{objective.key}"
-            table.add(Column(f"met:{objective.key}", 0, 1, 0, place))
-            table.add(Column(f"count:{objective.key}", 0, objective.count, 0, place))
-            if len(objective.targets) > 1:
+            table.add(Column("met", objective.key, 0, 1, 0, place))
+            table.add(Column("count", objective.key, 0, objective.count, 0, place))
+            if len(objective.targets) > 1 and objective.type in ("use", "go", "talk"):
                 for target in dict.fromkeys(objective.targets):
-                    table.add(Column(f"counted:{objective.key}/{target}", 0, 1, 0, place))
+                    table.add(Column("counted", f"{objective.key}/{target}", 0, 1, 0, place))
 
 
-def _talk_columns(table: ColumnTable, layout: Layout) -> None:
-    most = len(layout.speeches) + len(layout.conversations)
-    table.add(Column("talk", 0, most, 0, "project"))
-    table.add(Column("talk_waiting", 0, len(layout.conversations), 0, "project"))
-    for conversation, line in layout.speeches:
-        table.add(Column(f"heard:{line}", 0, HEARD_ENOUGH, 0, f"conversation/{conversation}/line/{line}"))
+def _talk_columns(layout: Layout) -> None:
+    table, count = layout.table, len(layout.conversations)
+    table.add(Column("talk", "", 0, len(layout.speeches) + count, 0, "project"))
+    if not count:
+        return
+    table.add(Column("talk_at", "", 0, len(layout.talkers), 0, "project"))
+    table.add(Column("talk_waiting", "", 0, count, 0, "project"))
+    table.add(Column("waiting_at", "", 0, len(layout.talkers), 0, "project"))
+    for talk in layout.conversations.values():
+        for line in talk.lines:
+            most = heard_enough(line, line.key in layout.mentions.heard)
+            for at in layout.mentions.opened[talk.key] if most else ():
+                origin = f"conversation/{talk.key}/line/{line.key}"
+                table.add(Column("heard", f"{at}/{line.key}", 0, most, 0, origin, at))
+
+
+def heard_enough(line: Line, asked: bool) -> int:
+    """How far it is counted how often a line was heard: as far as anything reads it, 0 for not at all."""
+    turns = len(line.wordings)
+    if turns > 1:
+        return turns - 1 if line.last_stays else turns
+    return int(asked or line.repeat == "once")
 
 
 def _mentioned_columns(layout: Layout) -> None:
     """Columns that exist only because a text asks for them."""
     table, mentions = layout.table, layout.mentions
     for (verb, key), largest in mentions.tallies.items():
-        table.add(Column(f"tally:{verb}/{key}", 0, largest + 1, 0, "project"))
+        table.add(Column("tally", f"{verb}/{key}", 0, largest + 1, 0, "project"))
     for key, how, who in mentions.arounds:
-        if not table.has(around_column(key, how, who)):
-            table.add(Column(around_column(key, how, who), 0, 1, 0, f"object/{key}", sensed=True))
+        what, name = around_column(key, how, who)
+        if table.find(what, name) is None:
+            table.add(Column(what, name, 0, 1, 0, f"object/{key}"))
     for name in mentions.chances:
-        table.add(Column(f"chance:{name}", 0, 1, 0, "project", sensed=True))
+        table.add(Column("chance", name, 0, 1, 0, "project"))
     for role in layout.project.roles:
-        most = len(mentions.fillings.get(role.key, ()))
-        table.add(Column(f"role:{role.key}", 0, most, 0, f"role/{role.key}"))
+        table.add(Column("role", role.key, 0, len(mentions.fillings.get(role.key, ())), 0, f"role/{role.key}"))
     for owner, steps in mentions.laters.items():
-        table.add(Column(f"later:{owner}", 0, len(steps), 0, "project"))
+        table.add(Column("later", owner, 0, len(steps), 0, "project"))
     for ability in layout.project.abilities:
         for key in mentions.struck.get(ability.key, ()):
-            table.add(Column(f"aimed_at:{key}/{ability.key}", 0, 1, 0, f"object/{key}", sensed=True))
+            table.add(Column("aimed_at", f"{key}/{ability.key}", 0, 1, 0, f"object/{key}"))
+    for (this, place), waits in mentions.waits.items():
+        table.add(Column("waits", f"{this}/{place}", 0, waits, 0, place, this))
+    for this, place in mentions.stood:
+        if this and mentions.movable(this) and layout.find("place", this) is not None:
+            table.add(Column("stood", f"{this}/{place}", 0, max(len(layout.cells.cells) - 1, 0), 0, place, this))
 
 
-def around_column(key: str, how: str, who: str) -> str:
+def around_column(key: str, how: n.AroundHow, who: str) -> tuple[What, str]:
     """The sensed column that says whether somebody is in reach or in the way of an object."""
     if how == "in the way of":
-        return f"in_way:{key}" if who == "somebody" else f"way_by:{key}/{who}"
-    return f"in_reach:{key}" if who == "player" else f"reach_by:{key}/{who}"
+        return ("in_way", key) if who == SOMEBODY else ("way_by", f"{key}/{who}")
+    return ("in_reach", key) if who == PLAYER else ("reach_by", f"{key}/{who}")
+
+

@@ -1,59 +1,27 @@
-"""What the texts of a project ask columns for: counts, sensed places, chances, copies, roles, deliveries.
+"""What the texts of a project ask columns for: counts, sensed places, chances, copies, roles, deliveries, zones.
 
 One walk over all texts before the columns are laid out; texts that cannot be read mention nothing.
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from dataclasses import dataclass, field
 from typing import Any
 
-from ..cuetext import nodes as n
-from ..cuetext.reading import CueTextError, read_cue, read_needs, read_steps
+from ..cuetext.analysing import Analysis, Start, analysed
+from ..cuetext.reading import CueTextError
 from ..cuetext.writing import write_step
+from ..phrases import nodes as n
+from ..phrases.vocabulary import PLAYER
 from ..project.designs import cues_of
-from ..project.records import Cue, Design, Kind, Object, Project
+from ..project.records import Cue, Kind, Object, Project
+from .placed import COPY_OF, Placed, Pool
 
-PLAYER = "player"
-COPY_OF = "@"
-"""Stands in the key of a copy that a step puts, between its kind and the step."""
-
-
-@dataclass(frozen=True)
-class Placed:
-    """One object with its resolved design and where it is placed. A copy that a step puts names its `pool`."""
-
-    thing: Object
-    design: Design
-    level: str
-    pool: str = ""
-
-    @property
-    def state_numbers(self) -> dict[str, int]:
-        """The number of each state."""
-        return {s.key: i for i, s in enumerate(self.design.states)}
-
-    @property
-    def owner(self) -> str:
-        """Whose copies its own steps put: its own, or for a copy those of its kind."""
-        return f"kind/{self.thing.kind}" if self.pool else self.thing.key
-
-
-@dataclass(frozen=True, slots=True)
-class Pool:
-    """The copies that one step may have put at a time; `level` is empty where they may come to lie in any."""
-
-    key: str
-    kind: Kind
-    most: int
-    level: str
-    origin: str
-
-    @property
-    def copies(self) -> tuple[str, ...]:
-        """The keys of its copies, in the order in which they are put."""
-        return tuple(f"{self.key}.{i}" for i in range(1, self.most + 1))
+_NOTED = (
+    n.Moment, n.Tally, n.Around, n.Inside, n.Chance, n.Heard, n.Compare, n.Down, n.Fill, n.Later, n.MovePlayer, n.EndLevel,
+    n.PutAt, n.Scatter, n.Drop, n.Swap, n.Set, n.SetNext, n.Remove, n.Marking, n.Limit, n.Grant, n.Talk, n.Has,
+)
 
 
 @dataclass
@@ -61,31 +29,64 @@ class Mentions:
     """Everything that texts mention, by what it needs. Keys are resolved: no `this`, no `its …`."""
 
     placed: dict[str, Placed]
-    tallies: dict[tuple[str, str], int] = field(default_factory=dict)
-    arounds: dict[tuple[str, str, str], None] = field(default_factory=dict)
+    tallies: dict[tuple[n.TallyVerb, str], int] = field(default_factory=dict)
+    arounds: dict[tuple[str, n.AroundHow, str], None] = field(default_factory=dict)
     chances: dict[str, int] = field(default_factory=dict)
     touched: set[str] = field(default_factory=set)
     looked_at: set[str] = field(default_factory=set)
+    paired: set[str] = field(default_factory=set)
+    """Objects that somebody waits for to be come near to, or gone from."""
+    zones: set[str] = field(default_factory=set)
+    """Objects whose reach somebody asks for as a place."""
     struck: dict[str, list[str]] = field(default_factory=dict)
     downed: set[str] = field(default_factory=set)
+    changed: set[str] = field(default_factory=set)
+    """Objects that a step sets to a state."""
+    removed: set[str] = field(default_factory=set)
+    put: dict[str, list[n.PutAt | None]] = field(default_factory=dict)
+    """Objects, not kinds, that a step puts somewhere, with those steps; None where the place follows from no step."""
+    puts_at: dict[tuple[str, n.PutAt], str] = field(default_factory=dict)
+    """For each such step of an owner the object at which it puts."""
+    swapped: dict[str, list[str]] = field(default_factory=dict)
+    marked: set[str] = field(default_factory=set)
+    suspended: set[str] = field(default_factory=set)
+    granted: dict[str, int] = field(default_factory=dict)
+    """The most uses that a step grants of an ability."""
+    heard: set[str] = field(default_factory=set)
+    """Lines whose having been heard is asked for."""
+    opened: dict[str, dict[str, None]] = field(default_factory=dict)
+    """For each conversation the objects at which it may be opened, '' for nowhere."""
     fillings: dict[str, list[str]] = field(default_factory=dict)
     laters: dict[str, list[n.Later]] = field(default_factory=dict)
     carriers: dict[str, None] = field(default_factory=dict)
     pools: dict[tuple[str, str], Pool] = field(default_factory=dict)
-    put: set[str] = field(default_factory=set)
-    """Objects, not kinds, that a step puts somewhere."""
     moves: dict[str, None] = field(default_factory=dict)
     ends: dict[n.EndLevel, None] = field(default_factory=dict)
+    waits: dict[tuple[str, str], int] = field(default_factory=dict)
+    """For each cue that waits, by its `this` and place, how often."""
+    feet: set[str] = field(default_factory=set)
+    """Objects at whose place something is put or dropped, or to which the player is moved."""
+    steps: dict[tuple[str, str], int] = field(default_factory=dict)
+    """How often each step that puts copies stands in the texts of an owner."""
+    named_puts: set[str] = field(default_factory=set)
+    """What steps put, as it is written."""
+    stood: dict[tuple[str, str], None] = field(default_factory=dict)
+    """The (this, cue) of cues that put something where it stood after a wait."""
+
+    def movable(self, key: str) -> bool:
+        """Whether an object can come to be elsewhere by a step."""
+        return key in self.put or key in self.swapped or key in self.carriers or bool(self.placed[key].pool)
 
 
 @dataclass(frozen=True, slots=True)
 class _Text:
-    """One text: whose it is, what `this` is in it, its place, its tree."""
+    """One text: whose it is, what `this` is in it, its place, what stands in it, and at which objects it is said."""
 
     owner: str
     this: str
     place: str
-    tree: Any
+    read: Analysis
+    said_at: tuple[str, ...] = ()
 
 
 def mentions_of(project: Project, placed: dict[str, Placed]) -> Mentions:
@@ -93,13 +94,24 @@ def mentions_of(project: Project, placed: dict[str, Placed]) -> Mentions:
     found = Mentions(placed)
     kinds = {k.key: k for k in project.kinds}
     waiting = list(_texts(project, placed, kinds))
-    while waiting:
-        text = waiting.pop(0)
-        for node in n.nodes_in(text.tree):
+    _note_puts(found, [*waiting, *(t for kind in project.kinds for t in _cue_texts(kind.cues, f"kind/{kind.key}"))])
+    for text in waiting:
+        waits = _waits(text.read.tree)
+        if waits:
+            found.waits[text.this, text.place] = len(waits)
+        for node in noted(text.read):
             pool = _note(found, node, text, project, kinds)
             if pool is not None:
                 waiting += _copies(found, pool)
+    for objective in (o for q in project.quests for s in q.stages for o in s.objectives if o.type == "go"):
+        found.zones |= {t for t in objective.targets if t in placed}
+    _pass_on(found, project)
     return found
+
+
+def noted(read: Analysis) -> tuple[Any, ...]:
+    """The nodes of a text that ask for something."""
+    return tuple(node for node in read.nodes if isinstance(node, _NOTED))
 
 
 def chance_key(place: str, this: str, need: n.Chance) -> str:
@@ -109,55 +121,57 @@ def chance_key(place: str, this: str, need: n.Chance) -> str:
 
 def _texts(project: Project, placed: dict[str, Placed], kinds: dict[str, Kind]) -> Iterator[_Text]:
     for level in project.levels:
-        yield from _cue_texts(level.cues, f"level/{level.key}", "")
+        yield from _cue_texts(level.cues, f"level/{level.key}")
         for area in level.areas:
-            yield from _cue_texts(area.cues, f"area/{area.key}", "")
+            yield from _cue_texts(area.cues, f"area/{area.key}")
     for one in placed.values():
         yield from _object_texts(one, kinds)
     for talk in project.conversations:
         this = talk.talker if talk.talker in placed else ""
         for line in talk.lines:
             place = f"conversation/{talk.key}/line/{line.key}"
-            yield from _plain_texts(line.needs, line.steps, place, this)
+            yield from _plain_texts(line.needs, line.steps, place, this, talk.key)
             for reply in line.replies:
-                yield from _plain_texts(reply.needs, reply.steps, f"{place}/reply/{reply.key}", this)
+                yield from _plain_texts(reply.needs, reply.steps, f"{place}/reply/{reply.key}", this, talk.key)
     for quest in project.quests:
         place = f"quest/{quest.key}"
-        yield from _cue_texts(quest.cues, place, "")
-        yield from _read(read_needs, quest.needs, place, "", f"{place}/needs")
-        yield from _read(read_steps, quest.rewards, place, "", f"{place}/rewards")
+        yield from _cue_texts(quest.cues, place)
+        yield from _read("needs", quest.needs, place, "", f"{place}/needs")
+        yield from _read("steps", quest.rewards, place, "", f"{place}/rewards")
         for stage in quest.stages:
-            yield from _read(read_steps, stage.entering, place, "", f"{place}/stage/{stage.key}/entering")
+            yield from _read("steps", stage.entering, place, "", f"{place}/stage/{stage.key}/entering")
     for need in project.named_needs:
         place = f"namedneed/{need.key}"
-        yield from _read(read_needs, need.text, place, "", f"{place}/text")
+        yield from _read("needs", need.text, place, "", f"{place}/text")
 
 
 def _object_texts(one: Placed, kinds: dict[str, Kind]) -> Iterator[_Text]:
     for cue, place in cues_of(kinds.get(one.thing.kind), one.thing):
-        yield from _read(read_cue, cue.text, one.owner, one.thing.key, place)
+        yield from _read("cue", cue.text, one.owner, one.thing.key, place)
 
 
-def _cue_texts(cues: tuple[Cue, ...], owner: str, this: str) -> Iterator[_Text]:
+def _cue_texts(cues: tuple[Cue, ...], owner: str) -> Iterator[_Text]:
     for cue in cues:
-        yield from _read(read_cue, cue.text, owner, this, f"{owner}/cue/{cue.key}")
+        yield from _read("cue", cue.text, owner, "", f"{owner}/cue/{cue.key}")
 
 
-def _plain_texts(needs: str, steps: str, place: str, this: str) -> Iterator[_Text]:
+def _plain_texts(needs: str, steps: str, place: str, this: str, talk: str) -> Iterator[_Text]:
     owner = this or "/".join(place.split("/")[:2])
-    yield from _read(read_needs, needs, owner, this, f"{place}/needs")
-    yield from _read(read_steps, steps, owner, this, f"{place}/steps")
+    yield from _read("needs", needs, owner, this, f"{place}/needs")
+    yield from _read("steps", steps, owner, this, f"{place}/steps", (talk,))
 
 
-def _read(reader: Callable[[str], Any], text: str, owner: str, this: str, place: str) -> Iterator[_Text]:
+def _read(
+    start: Start, text: str, owner: str, this: str, place: str, said_at: tuple[str, ...] = ()
+) -> Iterator[_Text]:
     if not text.strip():
         return
     try:
-        tree = reader(text)
+        read = analysed(start, text, bool(this))
     except CueTextError:
         return
-    if not n.has_hole(tree):
-        yield _Text(owner, this, place, tree)
+    if not read.has_hole:
+        yield _Text(owner, this, place, read, said_at)
 
 
 def _key(word: n.Word, text: _Text, found: Mentions) -> str:
@@ -171,36 +185,70 @@ def _key(word: n.Word, text: _Text, found: Mentions) -> str:
 def _note(found: Mentions, node: Any, text: _Text, project: Project, kinds: dict[str, Kind]) -> Pool | None:
     """Take in one node; the pool that it opened, if any."""
     match node:
+        case n.Moment():
+            _note_moment(found, node, text, project)
+        case n.PutAt() | n.Scatter() | n.Drop():
+            return _note_pool(found, node, text, project, kinds)
+        case n.Tally() | n.Around() | n.Inside() | n.Chance() | n.Heard() | n.Compare() | n.Has():
+            _note_need(found, node, text)
+        case n.Set(target) | n.SetNext(target):
+            found.changed.add(_key(target, text, found))
+        case n.Remove(target):
+            found.removed.add(_key(target, text, found))
+        case n.Swap(target, other):
+            keys = _key(target, text, found), _key(other, text, found)
+            for one, with_ in (keys, keys[::-1]):
+                if one in found.placed:
+                    found.swapped.setdefault(one, []).append(with_)
+        case _:
+            _note_step(found, node, text)
+    return None
+
+
+def _note_moment(found: Mentions, moment: n.Moment, text: _Text, project: Project) -> None:
+    match moment.verb:
+        case "touched":
+            found.touched.add(text.this)
+        case "looked at":
+            found.looked_at.add(text.this)
+        case "near" | "away":
+            found.paired.add(text.this)
+        case "entered" | "left" if moment.word is not None and _key(moment.word, text, found) in found.placed:
+            found.zones.add(_key(moment.word, text, found))
+        case "struck":
+            named = [_key(moment.word, text, found)] if moment.word else [a.key for a in project.abilities]
+            for ability in named:
+                if text.this not in (struck := found.struck.setdefault(ability, [])):
+                    struck.append(text.this)
+
+
+def _note_need(
+    found: Mentions, need: n.Tally | n.Around | n.Inside | n.Chance | n.Heard | n.Compare | n.Has, text: _Text
+) -> None:
+    match need:
         case n.Tally(subject, verb, _, count):
             key = (verb, _key(subject, text, found))
             found.tallies[key] = max(found.tallies.get(key, 0), int(count.value or 0))
         case n.Around(who, how, thing):
             found.arounds[_key(thing, text, found), how, who.text] = None
+        case n.Inside(_, place) if _key(place, text, found) in found.placed:
+            found.zones.add(_key(place, text, found))
         case n.Chance(one_in):
-            found.chances[chance_key(text.place, text.this, node)] = int(one_in.value or 1)
-        case n.Moment("touched"):
-            found.touched.add(text.this)
-        case n.Moment("looked at"):
-            found.looked_at.add(text.this)
-        case n.Moment("struck", word):
-            for ability in [a.key for a in project.abilities] if word is None else [_key(word, text, found)]:
-                if text.this not in (struck := found.struck.setdefault(ability, [])):
-                    struck.append(text.this)
-        case n.Fill(role, thing):
-            fillings = found.fillings.setdefault(role.text, [])
-            if (key_ := _key(thing, text, found)) not in fillings:
-                fillings.append(key_)
-        case n.PutAt() | n.Scatter() | n.Drop():
-            return _note_pool(found, node, text, project, kinds)
-        case _:
-            _note_rarer(found, node, text)
-    return None
+            found.chances[chance_key(text.place, text.this, need)] = int(one_in.value or 1)
+        case n.Heard(line):
+            found.heard.add(_key(line, text, found))
+        case n.Compare(subject):
+            found.granted.setdefault(_key(subject, text, found), 0)
 
 
-def _note_rarer(found: Mentions, node: Any, text: _Text) -> None:
+def _note_step(found: Mentions, node: Any, text: _Text) -> None:
     match node:
         case n.Down(who) if who.text != PLAYER:
             found.downed.add(_key(who, text, found))
+        case n.Fill(role, thing):
+            fillings = found.fillings.setdefault(role.text, [])
+            if (key := _key(thing, text, found)) not in fillings:
+                fillings.append(key)
         case n.Later(_, carrier):
             laters = found.laters.setdefault(text.this or text.owner, [])
             if node not in laters:
@@ -209,30 +257,106 @@ def _note_rarer(found: Mentions, node: Any, text: _Text) -> None:
                 found.carriers[_key(carrier, text, found)] = None
         case n.MovePlayer(place):
             found.moves[_key(place, text, found)] = None
+            found.feet.add(_key(place, text, found))
         case n.EndLevel():
             found.ends[node] = None
+        case n.Marking("mark", target):
+            found.marked.add(_key(target, text, found))
+        case n.Limit("suspend", ability):
+            found.suspended.add(_key(ability, text, found))
+        case n.Grant(ability, n.Number() as uses):
+            key = _key(ability, text, found)
+            found.granted[key] = max(found.granted.get(key, 0), int(uses.value or 0))
+        case n.Talk(conversation):
+            at = found.opened.setdefault(_key(conversation, text, found), {})
+            at[f"@{text.said_at[0]}" if text.said_at else text.this] = None
+
+
+def _pass_on(found: Mentions, project: Project) -> None:
+    """A conversation opened by a line is opened where that line is said."""
+    for talk in project.conversations:
+        found.opened.setdefault(talk.key, {})
+    for _ in project.conversations:
+        for at in found.opened.values():
+            for other in [key[1:] for key in at if key.startswith("@")]:
+                at |= {k: None for k in found.opened.get(other, {}) if not k.startswith("@")}
+    for talk in project.conversations:
+        places = {k: None for k in found.opened[talk.key] if not k.startswith("@")}
+        found.opened[talk.key] = places or {talk.talker if talk.talker in found.placed else "": None}
+
+
+# --- what steps put
 
 
 def _note_pool(
     found: Mentions, node: n.PutAt | n.Scatter | n.Drop, text: _Text, project: Project, kinds: dict[str, Kind]
 ) -> Pool | None:
-    what = _key(node.what, text, found)
-    kind = kinds.get(what)
-    identity = (text.owner, write_step(node))
-    if what in found.placed:
-        found.put.add(what)
-    if kind is None or identity in found.pools:
-        return None
+    what, kind = _key(node.what, text, found), kinds.get(_key(node.what, text, found))
     at = node.feet if isinstance(node, n.Drop) else node.around if isinstance(node, n.Scatter) else node.at
     place = text.this if at is None else _key(at, text, found)
+    found.feet.add(place)
+    if at is None and _after_wait(text.read.tree, node):
+        found.stood[text.this, text.place] = None
+    if what in found.placed and isinstance(node, n.PutAt):
+        found.put.setdefault(what, []).append(node)
+        found.puts_at[text.this, node] = place
+    identity = (text.owner, write_step(node))
+    if kind is None or identity in found.pools:
+        return None
     one = found.placed.get(place)
     fixed = one is not None and not one.pool and not isinstance(node, n.Drop)
     number = sum(1 for owner, _ in found.pools if owner == text.owner) + 1
     most = int(node.most.value or 1) if node.most is not None else project.usual.most_put
+    most = min(most, _runs(node, text, found) * _count(node))
     key = f"{kind.key}{COPY_OF}{text.owner.replace('/', '_')}_{number}"
     pool = Pool(key, kind, most, one.level if fixed and one else "", text.place)
     found.pools[identity] = pool
     return pool
+
+
+def _note_puts(found: Mentions, texts: list[_Text]) -> None:
+    """Which things steps put at all, and how often each such step stands, before anything is bounded by it."""
+    for text in texts:
+        for node in text.read.nodes:
+            if isinstance(node, n.PutAt | n.Scatter | n.Drop):
+                found.named_puts.add(node.what.text)
+                identity = (text.owner, write_step(node))
+                found.steps[identity] = found.steps.get(identity, 0) + 1
+
+
+def _may_be_put(found: Mentions, key: str) -> bool:
+    return any(name in (key, "this") or name.startswith("its ") for name in found.named_puts)
+
+
+def _count(node: n.PutAt | n.Scatter | n.Drop) -> int:
+    return 1 if isinstance(node, n.PutAt) or node.count is None else int(node.count.value or 1)
+
+
+def _runs(node: n.PutAt | n.Scatter | n.Drop, text: _Text, found: Mentions) -> int:
+    """How often a step can run at the most: by the uses of what it belongs to, or once where it goes with it."""
+    tree, endless = text.read.tree, 10_000
+    one = found.placed.get(text.this)
+    if one is None or one.pool or not isinstance(tree, n.CueTree) or one.design.fresh or node not in tree.steps:
+        return endless
+    if found.steps.get((text.owner, write_step(node)), 0) != 1:
+        return endless
+    pressed = tree.moment.verb in ("used", "held", "chosen", "struck")
+    goes = any(isinstance(s, n.Remove) and s.target.text in ("this", text.this) for s in tree.steps)
+    if goes and not any(isinstance(s, n.Wait | n.WaitForIt) for s in tree.steps) and not _may_be_put(found, text.this):
+        return 1
+    return one.design.uses if pressed and one.design.uses else endless
+
+
+def _waits(tree: Any) -> list[int]:
+    """Which steps of a cue are waited after."""
+    steps = tree.steps if isinstance(tree, n.CueTree) else ()
+    return [i for i, s in enumerate(steps) if isinstance(s, n.Wait | n.WaitForIt) or (isinstance(s, n.Show) and s.wait)]
+
+
+def _after_wait(tree: Any, node: Any) -> bool:
+    """Whether a step of a cue stands behind a wait."""
+    waits = _waits(tree)
+    return bool(waits) and any(s == node for s in tree.steps[waits[0] :])
 
 
 def _copies(found: Mentions, pool: Pool) -> list[_Text]:

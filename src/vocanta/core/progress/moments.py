@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from typing import assert_never
 
-from ..cuetext.nodes import CueTree, Moment
-from ..cuetext.roles import QUEST_MOMENTS
+from ..phrases.nodes import CueTree, Moment
 from ..project.problems import Problem
 from ..project.records import Cue
 from .building import Building, add_resumes, cue_branch
 from .guards import ALWAYS, Guard
-from .needs import Meaning
+from .meaning import Meaning
 from .program import Branch, Group, Listens
 
 PRESSED = frozenset({"used", "held", "chosen", "struck"})
@@ -37,8 +37,15 @@ class Owner:
         """What `this` is in the owner's cues."""
         return self.key if self.type == "object" else ""
 
+    @property
+    def name(self) -> str:
+        """How its groups call it."""
+        return self.this or self.place
+
 
 Read = list[tuple[CueTree, Branch]]
+Heard = tuple[str, str, str]
+"""A moment with its names resolved: verb, word, whose."""
 
 
 def read_cues(building: Building, owner: Owner, cues: Iterable[tuple[Cue, str]]) -> Read:
@@ -48,86 +55,127 @@ def read_cues(building: Building, owner: Owner, cues: Iterable[tuple[Cue, str]])
         tree = building.texts.cue(cue.text, place, owner.this) if cue.text.strip() else None
         if tree is not None:
             branch = cue_branch(building, tree, place, meaning)
-            add_resumes(building, owner.this or owner.place, branch)
+            add_resumes(building, owner.name, branch)
             found.append((tree, branch))
     return found
 
 
 def add_moments(building: Building, owner: Owner, read: Read) -> None:
     """For each moment that an owner's cues listen to a group, in the order of their first cue."""
-    moments: dict[Moment, list[Branch]] = {}
+    moments: dict[Heard, tuple[Moment, list[Branch]]] = {}
     for tree, branch in read:
         if tree.moment.verb not in PRESSED:
-            moments.setdefault(tree.moment, []).append(branch)
-    for moment, branches in moments.items():
-        _add_moment(building, owner, moment, tuple(branches))
+            moments.setdefault(_heard(building, owner, tree.moment), (tree.moment, []))[1].append(branch)
+    for heard, (moment, branches) in moments.items():
+        _add_moment(building, owner, heard, moment, tuple(branches))
 
 
-def _add_moment(building: Building, owner: Owner, moment: Moment, branches: tuple[Branch, ...]) -> None:
-    words = "/".join(w.text for w in (moment.word, moment.of) if w is not None)
-    name = f"{moment.verb}:{owner.this or owner.place}" + (f"/{words}" if words else "")
-    entry = ALWAYS if moment.verb in ("away", "downed") else owner.entry
-    group = Group(name, owner.place, branches, entry)
-    occurrence = occurrence_of(moment, owner)
+def _heard(building: Building, owner: Owner, moment: Moment) -> Heard:
+    """One moment is one, however its own name is written."""
+    meaning = Meaning(building.layout, owner.this)
+    word = meaning.key(moment.word) if moment.word else ""
+    if word and word == owner.this and moment.verb in ("changed", "downed"):
+        word = ""
+    return moment.verb, word, meaning.key(moment.of) if moment.of else ""
+
+
+def _add_moment(
+    building: Building, owner: Owner, heard: Heard, moment: Moment, branches: tuple[Branch, ...]
+) -> None:
+    words = "/".join(w for w in heard[1:] if w)
+    name = f"{moment.verb}:{owner.name}" + (f"/{words}" if words else "")
+    own_end = moment.verb == "away" or (moment.verb in ("downed", "changed") and not heard[1])
+    entry = ALWAYS if own_end else owner.entry
+    group = Group(name, owner.place, branches, entry, verb=moment.verb)
+    occurrence = occurrence_of(moment, heard, owner)
+    listens = () if occurrence else _listens(building, name, moment, heard, owner)
     if occurrence:
         building.add_hearing(group, occurrence)
-        return
-    listens = _listens(building, name, moment, owner)
-    if listens is None:
+    elif listens:
+        building.add_listening(group, listens)
+    else:
         building.texts.problems.append(_impossible(moment, branches[0].origin))
-        return
-    building.add_listening(group, [listens])
 
 
-def occurrence_of(moment: Moment, owner: Owner) -> str:
+def occurrence_of(moment: Moment, heard: Heard, owner: Owner) -> str:
     """The occurrence that a moment hears; empty where it listens to a value."""
-    word = moment.word.text if moment.word else ""
-    if moment.verb in QUEST_MOMENTS or moment.verb == "heard":
-        return f"{moment.verb}:{word}"
+    verb, word, of = heard
     match moment.verb:
+        case "accepted" | "declined" | "done" | "failed" | "heard":
+            return f"{verb}:{word}"
         case "stage":
-            return f"stage:{moment.of.text}/{word}" if moment.of else ""
+            return f"stage:{of}/{word}"
         case "downed":
-            return f"downed:{owner.this if word in ('', 'this') else word}"
+            return f"downed:{word or owner.this}"
         case "later":
-            return f"later:{owner.this or owner.place}"
+            return f"later:{owner.name}"
         case "started":
             return f"started:{owner.level}"
-    return ""
+        case (
+            "used" | "held" | "near" | "away" | "touched" | "looked at" | "chosen" | "struck" | "changed" | "entered" | "left"
+            | "gained" | "lost" | "met" | "?"
+        ):
+            return ""
+        case _:
+            assert_never(moment.verb)
 
 
-def _listens(building: Building, name: str, moment: Moment, owner: Owner) -> Listens | None:
-    """The value a moment listens to, and how it must alter; None where the owner has no such moment."""
-    layout, word = building.layout, moment.word.text if moment.word else owner.key
-    key = owner.this if word == "this" else word
+def _listens(
+    building: Building, name: str, moment: Moment, heard: Heard, owner: Owner
+) -> tuple[Listens, ...]:
+    """The values a moment listens to, and how they must alter; none where the owner has no such moment."""
+    layout, word = building.layout, heard[1]
     match moment.verb:
         case "near" | "away":
-            return Listens(name, layout.column("near", owner.key), "rise" if moment.verb == "near" else "fall")
+            column = layout.find("near", owner.key)
+            edge = Listens(name, -1 if column is None else column, "rise" if moment.verb == "near" else "fall")
+            return () if column is None else (edge,)
         case "touched":
-            return Listens(name, layout.column("touching", owner.key), "rise")
+            return (Listens(name, layout.column("touching", owner.key), "rise"),)
         case "looked at":
-            return Listens(name, layout.column("looking", owner.key), "rise")
+            return (Listens(name, layout.column("looking", owner.key), "rise"),)
         case "entered" | "left":
-            return _crossing(building, name, moment.verb == "entered", key)
+            return _crossing(building, name, moment.verb == "entered", word or owner.key)
         case "changed":
-            what = "state" if key in layout.placed else "fact"
-            return Listens(name, layout.column(what, key), "change")
+            return _changed(building, name, word or owner.this)
         case "gained" | "lost":
-            counter = Meaning(layout, owner.this).counter(moment.word) if moment.word else -1
-            return Listens(name, counter, "rise" if moment.verb == "gained" else "fall")
+            counter = Meaning(layout, owner.this).counter(word)
+            return (Listens(name, counter, "rise" if moment.verb == "gained" else "fall"),)
         case "met":
-            return Listens(name, layout.column("met", key), "rise")
-    return None
+            return (Listens(name, layout.column("met", word), "rise"),)
+        case _:
+            return ()
 
 
-def _crossing(building: Building, name: str, enters: bool, place: str) -> Listens | None:
+def _changed(building: Building, name: str, key: str) -> tuple[Listens, ...]:
+    """A fact, or a state, gone, or there again."""
+    layout = building.layout
+    if key in layout.placed:
+        columns = (layout.column("state", key), layout.column("exists", key))
+    else:
+        columns = (layout.column("fact", key), layout.column("fact", key))
+    return tuple(Listens(name, c, "change") for c in dict.fromkeys(columns))
+
+
+def _crossing(building: Building, name: str, enters: bool, place: str) -> tuple[Listens, ...]:
+    """Into or out of an area, a level or a zone."""
     layout = building.layout
     if place in layout.placed:
-        return Listens(name, layout.column("near", place), "rise" if enters else "fall")
-    cells = layout.map.of_area(place) or layout.map.of_level(place)
-    if not cells and layout.project.levels and place in layout.quests:
-        return None
-    return Listens(name, layout.column("cell"), "into" if enters else "out_of", cells)
+        return _zone(building, name, enters, place)
+    cells = layout.cells.of_area(place) or layout.cells.of_level(place)
+    if not cells and place in layout.quests:
+        return ()
+    return (Listens(name, layout.column("cell"), "into" if enters else "out_of", cells),)
+
+
+def _zone(building: Building, name: str, enters: bool, key: str) -> tuple[Listens, ...]:
+    """Into or out of a zone: the player's own body, whoever else counts for it."""
+    layout = building.layout
+    near, sensed = layout.find("near", key), layout.find("in_reach", key)
+    edge: tuple[int | None, ...] = (near,) if layout.near_by_cell(key) else (sensed,)
+    if not layout.near_by_cell(key) and layout.cut(key):
+        return (Listens(name, layout.column("cell"), "into" if enters else "out_of", layout.zone(key)),)
+    return tuple(Listens(name, c, "rise" if enters else "fall") for c in edge if c is not None)
 
 
 def _impossible(moment: Moment, place: str) -> Problem:

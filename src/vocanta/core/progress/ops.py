@@ -6,13 +6,14 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field
 
 from .guards import Guard
+from .happenings import Happening
 
 
 @dataclass(frozen=True, slots=True)
 class Told:
     """Something for the chronicle and the screen: what happened, to whom, with plain details."""
 
-    what: str
+    what: Happening
     subject: str = ""
     details: tuple[tuple[str, str | int | float], ...] = ()
 
@@ -35,9 +36,33 @@ class PutNext:
 
 
 @dataclass(frozen=True, slots=True)
+class PutBy:
+    """Set a column to what a table gives for the value of another; without a table to that value itself."""
+
+    column: int
+    by: int
+    table: tuple[int, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Exchange:
+    """Two columns take each other's value."""
+
+    one: int
+    other: int
+
+
+@dataclass(frozen=True, slots=True)
+class Reset:
+    """Put columns back to their start. That is no moment: nobody is flagged by it."""
+
+    values: tuple[tuple[int, int], ...]
+
+
+@dataclass(frozen=True, slots=True)
 class ToState:
     """Put an object into the state its present one maps to. A timed one is then under way: `moving` is one more than
-    the state it came from. Set to the state it was coming from, it turns back, and cues waiting for its motion end."""
+    the state it came from. Cues waiting for a motion that is under way and now leads elsewhere end."""
 
     key: str
     state: int
@@ -75,6 +100,13 @@ class Flag:
 
 
 @dataclass(frozen=True, slots=True)
+class Unflag:
+    """Take flags back: what they were raised for is over."""
+
+    groups: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
 class Happen:
     """An occurrence: every group that hears it is flagged."""
 
@@ -82,39 +114,41 @@ class Happen:
 
 
 @dataclass(frozen=True, slots=True)
-class PutBy:
-    """Set a column to what a table gives for the value of another."""
-
-    column: int
-    by: int
-    table: tuple[int, ...]
-
-
-@dataclass(frozen=True, slots=True)
 class Copy:
-    """One copy that a step may put: its `exists` column and what its other columns start from."""
+    """One copy that a step may put: its `exists` and `place` columns and what its other columns start from."""
 
     key: str
     exists: int
+    place: int
     resets: tuple[tuple[int, int], ...]
 
 
 @dataclass(frozen=True, slots=True)
+class Spot:
+    """A cell: a fixed one, or the value of a column."""
+
+    cell: int = 0
+    column: int = -1
+
+
+@dataclass(frozen=True, slots=True)
 class PutCopies:
-    """Bring so many copies into being, the first that are not there; refused whole where too few are left."""
+    """Bring so many copies into being at a spot, the first that are not there; refused whole where too few are left."""
 
     copies: tuple[Copy, ...]
     count: int
+    spot: Spot
     told: Told
     refusal: Told
 
 
 @dataclass(frozen=True, slots=True)
 class RefuseIf:
-    """Refuse the segment where a guard holds."""
+    """Refuse the segment where a guard holds. `again`: a cue that goes on tries it once more when the guard is over."""
 
     guard: Guard
     told: Told
+    again: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -134,7 +168,10 @@ class Tell:
     columns: tuple[tuple[str, int], ...] = field(default=())
 
 
-Op = Put | PutBy | PutCopies | PutNext | ToState | TurnBack | Plus | Flag | Happen | RefuseIf | If | Tell
+Op = (
+    Put | PutBy | PutNext | Exchange | Reset | PutCopies | ToState | TurnBack | Plus | Flag | Unflag | Happen | RefuseIf | If
+    | Tell
+)
 
 
 def can_refuse(ops: Iterable[Op]) -> bool:

@@ -47,7 +47,10 @@ class Condition:
 
 @dataclass(frozen=True, slots=True)
 class Branch:
-    """One cue of a group. `waits` is the column that says before which segment it waits, -1 without waits."""
+    """One cue of a group. `waits` is the column that says before which segment it waits, -1 without waits.
+
+    `counts`: taking effect is a use, so that what follows a use follows it.
+    """
 
     origin: str
     conditions: tuple[Condition, ...]
@@ -56,11 +59,16 @@ class Branch:
     otherwise: Segment | None = None
     go_on: bool = False
     waits: int = -1
+    counts: bool = True
 
 
 @dataclass(frozen=True, slots=True)
 class Group:
-    """Cues read in order at one moment of one owner. `entry` must hold for it to be read at all."""
+    """Cues read in order at one moment of one owner. `entry` must hold for it to be read at all.
+
+    `first_cue` is where the written cues begin: branches of our own stand before them, and are not asked for a refusal.
+    `press`: what fitted and was passed over is told.
+    """
 
     name: str
     origin: str
@@ -68,31 +76,29 @@ class Group:
     entry: Guard = ALWAYS
     after: tuple[Op, ...] = ()
     first_cue: int = 0
-    """Where the written cues begin: branches of our own stand before them, and are not asked for a refusal."""
+    press: bool = False
+    verb: str = ""
+    """What its cues wait for, or which part of talk or quest it is."""
 
 
 Kind = Literal[
-    "use",
-    "hold",
-    "choose",
-    "strike",
-    "reply",
-    "voice",
-    "leave",
-    "resume",
-    "arrive",
-    "clock",
-    "deliver",
-    "near",
-    "away",
-    "cross",
-    "exit",
+    "use", "hold", "choose", "strike", "reply", "voice", "resume", "arrive", "clock", "deliver", "near", "away", "cross",
+    "exit", "sensed",
 ]
+Whose = Literal["player", "clock", "sensed"]
+_WHOSE: dict[Kind, Whose] = {
+    "use": "player", "hold": "player", "choose": "player", "strike": "player", "reply": "player", "cross": "player",
+    "exit": "player", "voice": "clock", "resume": "clock", "arrive": "clock", "clock": "clock", "deliver": "clock",
+    "near": "sensed", "away": "sensed", "sensed": "sensed",
+}
 
 
 @dataclass(frozen=True, slots=True)
 class Action:
-    """One thing that can change progress. `guard` says when it stands open; it runs `group`, or resumes a branch."""
+    """One thing that can change progress. `guard` says when it stands open; it runs `group`, or resumes a branch.
+
+    `tried`: when it can be tried, though it may be refused; None for when it stands open.
+    """
 
     name: str
     kind: Kind
@@ -102,11 +108,17 @@ class Action:
     origin: str
     control: str = ""
     segment: int = 0
+    tried: Guard | None = None
+
+    @property
+    def whose(self) -> Whose:
+        """Whether the player, a clock or the senses bring it about."""
+        return _WHOSE[self.kind]
 
 
 @dataclass(frozen=True, slots=True)
 class Waiting:
-    """One wait of one cue: while `column` is `value` it waits, and `action` goes on."""
+    """One wait of one cue, or another clock: while `column` is `value` it waits, and `action` goes on."""
 
     column: int
     value: int
@@ -134,8 +146,10 @@ class Hears:
 
 @dataclass(frozen=True)
 class Program:
-    """A compiled project. Groups that listen stand in settling order in `settling`."""
+    """A compiled project. Groups that listen stand in settling order in `settling`, actions in order of creation:
+    objects, then areas, levels, quests, talk."""
 
+    layout: Layout
     table: ColumnTable
     groups: Mapping[str, Group]
     actions: tuple[Action, ...]
@@ -143,18 +157,34 @@ class Program:
     listeners: tuple[Listens, ...]
     at_start: tuple[str, ...]
     """Groups read once at the start of a run."""
-    begins: tuple[str, ...] = ()
-    """Groups read at the start of a run that does not begin from a chosen point."""
+    begins: Mapping[str, str] = field(default_factory=dict)
+    """For each level the group read at the start of a run that begins there, not from a chosen point."""
     hears: tuple[Hears, ...] = ()
     timers: tuple[Waiting, ...] = ()
     problems: tuple[Problem, ...] = ()
-    layout: Layout | None = None
-    by_name: Mapping[str, Action] = field(default_factory=dict)
 
     @property
     def columns(self) -> list[Column]:
         """The columns in order."""
         return self.table.columns
+
+    @cached_property
+    def by_name(self) -> dict[str, Action]:
+        """Every action by its name."""
+        return {a.name: a for a in self.actions}
+
+    @cached_property
+    def rank(self) -> dict[str, int]:
+        """The place of each action in order of creation."""
+        return {a.name: i for i, a in enumerate(self.actions)}
+
+    @cached_property
+    def of_subject(self) -> dict[str, tuple[Action, ...]]:
+        """The actions of each subject."""
+        found: dict[str, list[Action]] = {}
+        for action in self.actions:
+            found.setdefault(action.subject, []).append(action)
+        return {key: tuple(actions) for key, actions in found.items()}
 
     @cached_property
     def settling_number(self) -> dict[str, int]:
@@ -178,6 +208,11 @@ class Program:
         return {occurrence: tuple(numbers) for occurrence, numbers in found.items()}
 
     @cached_property
+    def sensed_actions(self) -> dict[int, Action]:
+        """For each sensed column that somebody listens to, the action by which they hear of its change."""
+        return {self.table.number(a.control): a for a in self.actions if a.kind == "sensed"}
+
+    @cached_property
     def waits(self) -> tuple[Waiting, ...]:
         """Every wait of every cue, in program order, then every other clock."""
         found = []
@@ -190,13 +225,21 @@ class Program:
         return (*found, *self.timers)
 
     @cached_property
-    def waits_for_motion(self) -> dict[str, tuple[tuple[int, int], ...]]:
-        """For each object the (column, value) pairs of cues that wait for its motion."""
-        found: dict[str, list[tuple[int, int]]] = {}
+    def waits_of(self) -> dict[int, tuple[Waiting, ...]]:
+        """The waits of each column."""
+        found: dict[int, list[Waiting]] = {}
+        for waiting in self.waits:
+            found.setdefault(waiting.column, []).append(waiting)
+        return {column: tuple(waits) for column, waits in found.items()}
+
+    @cached_property
+    def waits_for_motion(self) -> dict[str, tuple[Waiting, ...]]:
+        """For each object the waits of cues for its motion."""
+        found: dict[str, list[Waiting]] = {}
         for waiting in self.waits:
             if waiting.wait.motion_of:
-                found.setdefault(waiting.wait.motion_of, []).append((waiting.column, waiting.value))
-        return {key: tuple(pairs) for key, pairs in found.items()}
+                found.setdefault(waiting.wait.motion_of, []).append(waiting)
+        return {key: tuple(waits) for key, waits in found.items()}
 
     @cached_property
     def action_guards(self) -> GuardTable:
@@ -208,6 +251,18 @@ class Program:
         """The numbers of the sensed columns."""
         return tuple(i for i, c in enumerate(self.columns) if c.sensed)
 
+    @cached_property
+    def chances(self) -> frozenset[int]:
+        """The columns that are drawn: for *usable* they count as met."""
+        return frozenset(i for i, c in enumerate(self.columns) if c.what == "chance")
+
+    @cached_property
+    def ended(self) -> int:
+        """The column that says how the level ended."""
+        return self.table.at("ended")
+
     def open_actions(self, row: Rows) -> list[Action]:
-        """The actions that stand open in one row of shape (1, columns), in program order."""
+        """The actions that stand open in one row of shape (1, columns), in program order; none once the level is over."""
+        if row[0, self.ended]:
+            return []
         return [self.actions[i] for i in np.flatnonzero(self.action_guards.ask(row[0]))]

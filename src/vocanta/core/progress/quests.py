@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+from typing import assert_never
+
+from ..project.problems import Problem
 from ..project.records import Objective, Quest, Stage
 from .building import Building, conditions_of, plain_branch, steps_branch, written_segment
-from .guards import ALWAYS, NEVER, All, AtLeast, Guard, Within, both, equals, opposite
-from .layout import STATUS
-from .needs import ACTIVE, Meaning
-from .ops import Flag, Op, Plus, Put, Tell, Told
+from .guards import ALWAYS, NEVER, AtLeast, Guard, Within, both, equals, opposite
+from .happenings import Happening
+from .layout import STATUS, Layout
+from .meaning import Meaning
+from .needs import inside
+from .ops import Op, Plus, Put, Tell, Told
 from .program import Branch, Group, Listens
-from .steps import end_quest, enter_stage
-
-COUNTED = frozenset({"use", "go", "talk"})
+from .quest_steps import COUNTED, at_stage, end_quest, enter_stage, required_met
 
 
 def announce_objectives(building: Building) -> None:
@@ -19,25 +22,43 @@ def announce_objectives(building: Building) -> None:
     for quest in building.layout.project.quests:
         for stage in quest.stages:
             for objective in stage.objectives:
-                noted = {"use": building.used_objectives, "talk": building.talked_objectives}.get(objective.type)
-                for target in dict.fromkeys(objective.targets) if noted is not None else ():
-                    assert noted is not None
-                    noted.setdefault(target, []).append(f"count:{objective.key}/{target}")
+                _announce(building, objective)
+                _tell_impossible(building, quest, stage, objective)
+
+
+def _announce(building: Building, objective: Objective) -> None:
+    noted = {"use": building.used_objectives, "talk": building.talked_objectives}.get(objective.type)
+    if noted is None:
+        return
+    for target in dict.fromkeys(objective.targets):
+        noted.setdefault(target, []).append(f"count:{objective.key}/{target}")
+
+
+def _tell_impossible(building: Building, quest: Quest, stage: Stage, objective: Objective) -> None:
+    """Several targets count once each, so that a larger number can never be met."""
+    targets = len(set(objective.targets))
+    if objective.type in COUNTED and targets > 1 and objective.count > targets:
+        building.texts.problems.append(
+            Problem(
+                "objective_impossible",
+                f"{objective.name} asks for {objective.count}, but each of its {targets} targets counts once.",
+                f"Ask for {targets} at the most, or name more targets.",
+                f"quest/{quest.key}/stage/{stage.key}/objective/{objective.key}",
+            )
+        )
 
 
 def add_quest(building: Building, quest: Quest) -> None:
     """A quest's own groups: becoming available, entry steps, rewards, moving on."""
-    origin, meaning = f"quest/{quest.key}", Meaning(building.layout)
-    status = building.layout.column("status", quest.key)
+    origin, layout = f"quest/{quest.key}", building.layout
+    status = layout.column("status", quest.key)
     if quest.needs.strip():
         tops = building.texts.needs(quest.needs, f"{origin}/needs")
-        inside = meaning.at(f"{origin}/needs")
-        needs = both(*(c.guard for c in conditions_of(tops, inside))) if tops is not None else NEVER
+        inner = Meaning(layout).at(f"{origin}/needs")
+        needs = both(*(c.guard for c in conditions_of(tops, inner))) if tops is not None else NEVER
         guard = both(equals(status, STATUS["unavailable"]), needs)
-        ops = end_quest(quest.key, "available", meaning)
-        building.follow(
-            Group(f"available:{quest.key}", origin, (plain_branch(f"{origin}/needs", guard, ops),)), [guard]
-        )
+        branch = plain_branch(f"{origin}/needs", guard, end_quest(quest.key, "available", layout))
+        building.follow(Group(f"available:{quest.key}", origin, (branch,)), [guard])
     for stage in quest.stages:
         place = f"{origin}/stage/{stage.key}/entering"
         segment = written_segment(building, stage.entering, place)
@@ -52,52 +73,47 @@ def _add_advance(building: Building, quest: Quest) -> None:
     origin, layout = f"quest/{quest.key}", building.layout
     branches: list[Branch] = []
     for number, stage in enumerate(quest.stages):
-        here = All(
-            (Within(layout.column("status", quest.key), *ACTIVE), equals(layout.column("stage", quest.key), number))
-        )
-        met = [equals(layout.column("met", o.key), 1) for o in stage.objectives if not o.optional]
-        place = f"{origin}/stage/{stage.key}"
+        here, place = at_stage(quest.key, number, layout), f"{origin}/stage/{stage.key}"
+        met = required_met(quest, number, layout)
         if number == len(quest.stages) - 1 and quest.handed_in:
-            branches += _readiness(building, quest, place, here, All(tuple(met)))
-        elif stage.then and met:
-            ops = _onward(building, quest, stage)
-            branches.append(plain_branch(place, both(here, *met), ops))
+            branches += _readiness(layout, quest, place, here, met)
+        elif stage.then and met.parts:
+            branches.append(plain_branch(place, both(here, met), _onward(layout, quest, stage)))
     name = f"advance:{quest.key}"
     objectives = [o.key for s in quest.stages for o in s.objectives]
     listens = [Listens(name, layout.column("met", key), "change") for key in objectives]
-    building.add_listening(Group(name, origin, tuple(branches)), listens)
+    building.add_listening(Group(name, origin, tuple(branches), verb="advance"), listens)
 
 
-def _onward(building: Building, quest: Quest, stage: Stage) -> tuple[Op, ...]:
-    meaning = Meaning(building.layout)
+def _onward(layout: Layout, quest: Quest, stage: Stage) -> tuple[Op, ...]:
     if stage.then == "done":
-        return end_quest(quest.key, "done", meaning)
+        return end_quest(quest.key, "done", layout)
     numbers = {s.key: i for i, s in enumerate(quest.stages)}
     if stage.then not in numbers:
-        return (Tell(Told("points_nowhere", quest.key, (("then", stage.then),))),)
-    return enter_stage(quest.key, numbers[stage.then], meaning)
+        return (Tell(Told(Happening.POINTS_NOWHERE, quest.key, (("then", stage.then),))),)
+    return enter_stage(quest.key, numbers[stage.then], layout)
 
 
-def _readiness(building: Building, quest: Quest, place: str, here: Guard, met: Guard) -> list[Branch]:
-    status = building.layout.column("status", quest.key)
-    ready = (Put(status, STATUS["ready"]), Tell(Told("quest", quest.key, (("status", "ready"),))))
-    unready = (Put(status, STATUS["active"]), Tell(Told("quest", quest.key, (("status", "active"),))))
+def _readiness(layout: Layout, quest: Quest, place: str, here: Guard, met: Guard) -> list[Branch]:
+    status = layout.column("status", quest.key)
+
+    def becomes(name: str) -> tuple[Op, ...]:
+        return Put(status, STATUS[name]), Tell(Told(Happening.QUEST, quest.key, (("status", name),)))
+
     return [
-        plain_branch(place, both(here, equals(status, STATUS["active"]), met), ready),
-        plain_branch(place, both(here, equals(status, STATUS["ready"]), opposite(met)), unready),
+        plain_branch(place, both(here, equals(status, STATUS["active"]), met), becomes("ready")),
+        plain_branch(place, both(here, equals(status, STATUS["ready"]), opposite(met)), becomes("active")),
     ]
+
+
+# --- objectives
 
 
 def add_objectives(building: Building, quest: Quest) -> None:
     """The groups that keep a quest's objectives: live ones follow what they read, counted ones count occurrences."""
     for number, stage in enumerate(quest.stages):
         for objective in stage.objectives:
-            here = All(
-                (
-                    Within(building.layout.column("status", quest.key), *ACTIVE),
-                    equals(building.layout.column("stage", quest.key), number),
-                )
-            )
+            here = at_stage(quest.key, number, building.layout)
             if objective.type in COUNTED:
                 _add_counted(building, quest, objective, here)
             else:
@@ -107,12 +123,12 @@ def add_objectives(building: Building, quest: Quest) -> None:
 def _add_live(building: Building, quest: Quest, objective: Objective, here: Guard) -> None:
     origin, met = f"quest/{quest.key}/objective/{objective.key}", building.layout.column("met", objective.key)
     name = f"live:{objective.key}"
-    guard = live_guard(building, objective)
+    guard = live_guard(building.layout, objective)
     if guard is None:
         building.add_listening(Group(name, origin, ()))
         return
-    now = Told("objective", objective.key, (("met", 1),))
-    not_now = Told("objective", objective.key, (("met", 0),))
+    now = Told(Happening.OBJECTIVE, objective.key, (("met", 1),))
+    not_now = Told(Happening.OBJECTIVE, objective.key, (("met", 0),))
     branches = (
         plain_branch(origin, both(here, equals(met, 0), guard), (Put(met, 1), Tell(now))),
         plain_branch(origin, both(here, equals(met, 1), opposite(guard)), (Put(met, 0), Tell(not_now))),
@@ -120,29 +136,36 @@ def _add_live(building: Building, quest: Quest, objective: Objective, here: Guar
     building.follow(Group(name, origin, branches), [guard])
 
 
-def live_guard(building: Building, objective: Objective) -> Guard | None:
+def live_guard(layout: Layout, objective: Objective) -> Guard | None:
     """What a live objective reads, None where it is met by hand or its targets name nothing."""
-    layout, parts = building.layout, list[Guard]()
+    parts = list[Guard]()
     for target in objective.targets:
-        if objective.type == "have" and layout.table.has(f"item:{target}"):
-            parts.append(Within(layout.column("item", target), objective.count, 999))
-        elif objective.type == "fact" and layout.table.has(f"fact:{target}"):
-            parts.append(Within(layout.column("fact", target), objective.count, 999_999))
-        elif objective.type == "state" and target in layout.placed:
-            parts.append(_in_state(building, target, objective.state))
-    if not parts or objective.type == "by_hand":
+        match objective.type:
+            case "have":
+                column = layout.find("item", target)
+            case "fact":
+                column = layout.find("fact", target)
+            case "state":
+                column = None
+                if target in layout.placed:
+                    parts.append(_in_state(layout, target, objective.state))
+            case "use" | "go" | "talk" | "by_hand":
+                column = None
+            case _:
+                assert_never(objective.type)
+        if column is not None:
+            parts.append(Within(column, objective.count, layout.table.columns[column].highest))
+    if not parts:
         return None
     return AtLeast(min(objective.count, len(parts)), tuple(parts)) if objective.type == "state" else both(*parts)
 
 
-def _in_state(building: Building, target: str, state: str) -> Guard:
-    exists = building.layout.column("exists", target)
+def _in_state(layout: Layout, target: str, state: str) -> Guard:
+    exists = layout.column("exists", target)
     if state == "gone":
         return equals(exists, 0)
-    number = building.layout.placed[target].state_numbers.get(state)
-    return (
-        NEVER if number is None else All((equals(exists, 1), equals(building.layout.column("state", target), number)))
-    )
+    number = layout.placed[target].state_numbers.get(state)
+    return NEVER if number is None else both(equals(exists, 1), equals(layout.column("state", target), number))
 
 
 def _add_counted(building: Building, quest: Quest, objective: Objective, here: Guard) -> None:
@@ -153,23 +176,29 @@ def _add_counted(building: Building, quest: Quest, objective: Objective, here: G
     for target in dict.fromkeys(objective.targets):
         unmet: Guard = both(here, equals(met, 0))
         ops: list[Op] = [Plus(count, 1, 0, objective.count, clamped=True)]
-        if len(objective.targets) > 1:
-            counted = layout.column("counted", f"{objective.key}/{target}")
+        counted = layout.find("counted", f"{objective.key}/{target}")
+        if counted is not None:
             unmet = both(unmet, equals(counted, 0))
             ops.append(Put(counted, 1))
-        told = Tell(Told("progress", objective.key, (("of", objective.count),)), (("count", count),))
+        told = Tell(Told(Happening.PROGRESS, objective.key, (("of", objective.count),)), (("count", count),))
         full = both(here, equals(met, 0), equals(count, objective.count))
-        reached = Tell(Told("objective", objective.key, (("met", 1),)))
+        reached = Tell(Told(Happening.OBJECTIVE, objective.key, (("met", 1),)))
         branches = (
             plain_branch(origin, unmet, (*ops, told), go_on=True),
             plain_branch(origin, full, (Put(met, 1), reached)),
         )
         name = f"count:{objective.key}/{target}"
-        cells = frozenset(i for i, area in enumerate(layout.map.areas) if area == target)
-        listens = [Listens(name, layout.column("cell"), "into", cells)] if objective.type == "go" else []
-        building.add_listening(Group(name, origin, branches), listens)
+        entry = inside(target, layout) if objective.type == "go" else ALWAYS
+        listens = _going(layout, name, target) if objective.type == "go" else []
+        building.add_listening(Group(name, origin, branches, entry), listens)
 
 
-def objective_flags(targets: list[str]) -> tuple[Op, ...]:
-    """The operation that flags counting objectives; none without any."""
-    return (Flag(tuple(targets)),) if targets else ()
+def _going(layout: Layout, name: str, target: str) -> list[Listens]:
+    """What says that the player has come to a place: an area, a level, or a zone."""
+    if target not in layout.placed:
+        return [Listens(name, layout.column("cell"), "into", layout.cells.of_area(target) or layout.cells.of_level(target))]
+    if layout.cut(target):
+        into = Listens(name, layout.column("cell"), "into", layout.zone(target))
+        return [into, Listens(name, layout.column("exists", target), "rise")]
+    reached = layout.find("in_reach", target)
+    return [] if reached is None else [Listens(name, reached, "rise")]

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from ..project.records import Conversation, Line, Reply
 from .building import Building, conditions_of, plain_branch, steps_branch, written_segment
-from .guards import ALWAYS, NEVER, All, AnyOf, Guard, both, equals, opposite
-from .layout import HEARD_ENOUGH
-from .needs import Meaning
-from .ops import Flag, Happen, Op, Plus, Put, PutNext, Tell, Told, can_refuse
+from .guards import ALWAYS, NEVER, AnyOf, Guard, both, equals, opposite
+from .happenings import Happening
+from .layout import Layout, heard_enough
+from .meaning import Meaning, has_reach
+from .ops import Flag, Happen, If, Op, Plus, Put, PutBy, PutNext, Tell, Told, can_refuse
 from .program import Action, Branch, Group, Listens, Segment
-from .quests import objective_flags
-from .steps import tally
+from .tracking import tally
 
 
 def add_conversation(building: Building, talk: Conversation) -> None:
@@ -18,23 +18,48 @@ def add_conversation(building: Building, talk: Conversation) -> None:
     _add_openers(building, talk)
     for line in talk.lines:
         place = f"conversation/{talk.key}/line/{line.key}"
-        segment = written_segment(building, line.steps, f"{place}/steps", _self(building, talk))
+        segment = written_segment(building, line.steps, f"{place}/steps", _self(building, talk), talk=True)
         building.add_listening(Group(f"line:{line.key}", place, (steps_branch(place, ALWAYS, segment),)))
         guards = [_add_reply(building, talk, line, r, f"{place}/reply/{r.key}") for r in line.replies]
         _add_voice(building, talk, line, guards, place)
-        _add_leaving(building, talk, line, place)
 
 
 def add_waiting(building: Building) -> None:
     """When a conversation has ended, the one that waits begins: its openers are read only then."""
     layout = building.layout
-    talk, waiting = layout.column("talk"), layout.column("talk_waiting")
+    if not layout.conversations:
+        return
+    talk, waiting, at = layout.column("talk"), layout.column("talk_waiting"), layout.column("waiting_at")
     branches = []
     for number, conversation in enumerate(layout.conversations, start=1):
-        ops = (Put(waiting, 0), Put(talk, layout.opening(conversation)), Flag((f"openers:{conversation}",)))
+        begins = (Put(talk, layout.opening(conversation)), PutBy(layout.column("talk_at"), at), Put(at, 0))
+        ops = (Put(waiting, 0), *begins, Flag((f"openers:{conversation}",)))
         guard = both(equals(talk, 0), equals(waiting, number))
         branches.append(plain_branch(f"conversation/{conversation}", guard, ops))
     building.add_listening(Group("talk_ended", "project", tuple(branches)), [Listens("talk_ended", talk, "fall")])
+    for number, key in enumerate(layout.talkers, start=1):
+        _add_leaving(building, key, number)
+
+
+def _add_leaving(building: Building, key: str, number: int) -> None:
+    """Walking out of the reach where a talk was opened ends it, unless its line holds the player; one that waits lapses."""
+    layout, reached = building.layout, building.layout.find("in_reach", key)
+    if reached is None:
+        return
+    talk, waiting = layout.column("talk"), layout.column("talk_waiting")
+    holding = [
+        equals(talk, layout.speech(c.key, line.key)) for c in layout.conversations.values() for line in c.lines if line.holds_player
+    ]
+    out = (equals(reached, 0), has_reach(layout, key))
+    open_here = both(equals(layout.column("talk_at"), number), opposite(equals(talk, 0)), *out, opposite(AnyOf(tuple(holding))))
+    waits_here = both(equals(layout.column("waiting_at"), number), opposite(equals(waiting, 0)), *out)
+    lapsed = (Put(waiting, 0), Put(layout.column("waiting_at"), 0), Tell(Told(Happening.TALK_LAPSED, key)))
+    name, origin = f"walked_off:{key}", f"object/{key}"
+    branches = (
+        plain_branch(origin, waits_here, lapsed, go_on=True),
+        plain_branch(origin, open_here, end_talk(layout, key)),
+    )
+    building.add_listening(Group(name, origin, branches), [Listens(name, reached, "fall")])
 
 
 def _self(building: Building, talk: Conversation) -> str:
@@ -51,60 +76,81 @@ def needs_guard(building: Building, text: str, place: str, this: str) -> Guard:
 
 
 def opener_guard(building: Building, talk: Conversation, line: Line) -> Guard:
-    """When an opener fits: its needs hold, and it is not a line said once that was heard."""
+    """When an opener fits: its needs hold, and it is not a line said once that was heard where the talk was opened."""
     place = f"conversation/{talk.key}/line/{line.key}"
     needs = needs_guard(building, line.needs, f"{place}/needs", _self(building, talk))
-    if line.repeat == "once":
-        return both(needs, equals(building.layout.column("heard", line.key), 0))
-    return needs
+    if line.repeat != "once":
+        return needs
+    unheard = [
+        both(equals(building.layout.column("talk_at"), number), equals(heard, 0))
+        for number, heard in heard_at(building.layout, talk, line)
+    ]
+    return both(needs, AnyOf(tuple(unheard)))
+
+
+def heard_at(layout: Layout, talk: Conversation, line: Line) -> list[tuple[int, int]]:
+    """For each object a conversation may be opened at: the value of `talk_at`, and the column of how often it was heard."""
+    found = []
+    for at in layout.mentions.opened[talk.key]:
+        column = layout.find("heard", f"{at}/{line.key}")
+        if column is not None:
+            found.append((layout.talkers.index(at) + 1 if at else 0, column))
+    return found
 
 
 def _add_openers(building: Building, talk: Conversation) -> None:
     layout, origin = building.layout, f"conversation/{talk.key}"
     column = layout.column("talk")
+    counts = building.talked_objectives.get(talk.talker, [])
+    counted: tuple[Op, ...] = (Flag(tuple(counts)),) if counts else ()
     branches: list[Branch] = []
     for line in talk.lines:
         if line.opener:
             place = f"{origin}/line/{line.key}"
-            ops = (*begin(building, talk, line.key), *objective_flags(building.talked_objectives.get(talk.talker, [])))
+            ops = (*begin(building, talk, line.key), *counted)
             branches.append(plain_branch(place, opener_guard(building, talk, line), ops))
-    silence = (Put(column, 0), Tell(Told("nothing_to_say", talk.key)))
+    silence = (Put(column, 0), Put(layout.column("talk_at"), 0), Tell(Told(Happening.NOTHING_TO_SAY, talk.key)))
     branches.append(plain_branch(origin, ALWAYS, silence))
     entry = equals(column, layout.opening(talk.key))
-    building.add_listening(Group(f"openers:{talk.key}", origin, tuple(branches), entry))
+    building.add_listening(Group(f"openers:{talk.key}", origin, tuple(branches), entry, verb="openers"))
 
 
 def begin(building: Building, talk: Conversation, key: str) -> tuple[Op, ...]:
-    """A line begins: it counts as heard, its steps settle."""
+    """A line begins: it counts as heard where the talk was opened, its steps settle."""
     layout = building.layout
     line = next(m for m in talk.lines if m.key == key)
-    heard = layout.column("heard", key)
-    told = Tell(Told("line", key, (("conversation", talk.key),)), (("heard", heard),))
+    places = heard_at(layout, talk, line)
+    told = Told(Happening.LINE, key, (("conversation", talk.key),))
+    at = layout.column("talk_at")
+    columns = [("at", at), *((f"heard {number}", column) for number, column in places)]
+    enough = heard_enough(line, line.key in layout.mentions.heard)
+    counts = tuple(If(equals(at, number), (_count_heard(line, column, enough),)) for number, column in places)
     return (
         Put(layout.column("talk"), layout.speech(talk.key, key)),
-        told,
-        _count_heard(line, heard),
+        Tell(told, tuple(columns)),
+        *counts,
         *tally("heard", key, layout),
         Happen(f"heard:{key}"),
         Flag((f"line:{key}",)),
     )
 
 
-def _count_heard(line: Line, heard: int) -> Op:
+def _count_heard(line: Line, heard: int, enough: int) -> Op:
     """Heard once more. Wordings said in turn come round: the count after the last goes back to the first."""
     turns = len(line.wordings)
     if line.last_stays or turns == 1:
-        return Plus(heard, 1, 0, HEARD_ENOUGH, clamped=True)
-    table = [min(i + 1, turns) if i < turns else 1 for i in range(HEARD_ENOUGH + 1)]
-    return PutNext(heard, tuple(table))
+        return Plus(heard, 1, 0, enough, clamped=True)
+    return PutNext(heard, (*range(1, turns + 1), 1))
 
 
-def _end(building: Building, talk: Conversation) -> tuple[Op, ...]:
-    return (Put(building.layout.column("talk"), 0), Tell(Told("talk_ended", talk.key)))
+def end_talk(layout: Layout, told_of: str) -> tuple[Op, ...]:
+    """The conversation is over."""
+    return (Put(layout.column("talk"), 0), Put(layout.column("talk_at"), 0), Tell(Told(Happening.TALK_ENDED, told_of)))
 
 
 def _onward(building: Building, talk: Conversation, then: str) -> tuple[Op, ...]:
-    return begin(building, talk, then) if any(m.key == then for m in talk.lines) else _end(building, talk)
+    known = any(m.key == then for m in talk.lines)
+    return begin(building, talk, then) if known else end_talk(building.layout, talk.key)
 
 
 def _open(building: Building, talk: Conversation, line: Line) -> Guard:
@@ -113,15 +159,15 @@ def _open(building: Building, talk: Conversation, line: Line) -> Guard:
 
 def _add_reply(building: Building, talk: Conversation, line: Line, reply: Reply, place: str) -> Guard:
     """One reply; the guard of its needs."""
-    needs = needs_guard(building, reply.needs, f"{place}/needs", _self(building, talk))
+    this = _self(building, talk)
+    needs = needs_guard(building, reply.needs, f"{place}/needs", this)
     name = f"reply:{line.key}/{reply.key}"
-    written = written_segment(building, reply.steps, f"{place}/steps", _self(building, talk))
-    told = Tell(Told("reply", reply.key, (("line", line.key),)))
+    written = written_segment(building, reply.steps, f"{place}/steps", this, talk=True)
+    told = Tell(Told(Happening.REPLY, reply.key, (("line", line.key),)))
     onward: tuple[Op, ...] = () if reply.then == "stays_here" else _onward(building, talk, reply.then)
     ops = (told, *written.ops, *onward)
-    segment = Segment(ops, can_refuse(ops))
     guard = both(_open(building, talk, line), needs)
-    building.add_group(Group(name, place, (steps_branch(place, guard, segment),)))
+    building.add_group(Group(name, place, (steps_branch(place, guard, Segment(ops, can_refuse(ops))),)))
     building.actions.append(Action(name, "reply", talk.talker, guard, name, place))
     return needs
 
@@ -129,18 +175,9 @@ def _add_reply(building: Building, talk: Conversation, line: Line, reply: Reply,
 def _add_voice(building: Building, talk: Conversation, line: Line, replies: list[Guard], place: str) -> None:
     """The voice of a line ends: on to the next line, or the end, where no reply can be chosen."""
     guard = both(_open(building, talk, line), opposite(AnyOf(tuple(replies))) if replies else ALWAYS)
-    onward = _end(building, talk) if replies else _onward(building, talk, line.then)
+    onward = end_talk(building.layout, talk.key) if replies else _onward(building, talk, line.then)
     name = f"voice:{line.key}"
     building.add_group(Group(name, place, (plain_branch(place, guard, onward),)))
     building.actions.append(Action(name, "voice", talk.talker, guard, name, place))
 
 
-def _add_leaving(building: Building, talk: Conversation, line: Line, place: str) -> None:
-    """Walking out of the talker's reach ends the conversation, unless the line holds the player."""
-    if line.holds_player or talk.talker not in building.layout.placed:
-        return
-    out = equals(building.layout.column("in_reach", talk.talker), 0)
-    guard = All((_open(building, talk, line), out))
-    name = f"leave:{line.key}"
-    building.add_group(Group(name, place, (plain_branch(place, guard, _end(building, talk)),)))
-    building.actions.append(Action(name, "leave", talk.talker, guard, name, place))

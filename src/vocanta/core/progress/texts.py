@@ -2,16 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass, field
-from typing import TypeVar
 
-from ..cuetext.index import NameIndex, text_problems
-from ..cuetext.nodes import CueTree, Holds, Step, Top, has_hole, nodes_in
-from ..cuetext.reading import CueTextError, read_cue, read_needs, read_steps
+from ..cuetext.analysing import Analysis, Start, analysed
+from ..cuetext.index import NameIndex, text_problems, use_problems
+from ..cuetext.reading import CueTextError, read_needs
+from ..phrases.nodes import CueTree, Holds, Step, Top, has_hole, nodes_in
 from ..project.problems import Problem
-
-T = TypeVar("T")
 
 
 @dataclass
@@ -25,33 +23,36 @@ class Texts:
 
     def cue(self, text: str, place: str, this: str) -> CueTree | None:
         """A cue's tree, None where it cannot run: unreadable, a hole, a name that names nothing."""
-        return self._read(read_cue, text, place, this)
+        read = self._read("cue", text, place, this)
+        return None if read is None else read.tree
 
     def needs(self, text: str, place: str, this: str = "") -> tuple[Top, ...] | None:
-        """Needs alone; no needs in an empty text."""
-        return self._read(read_needs, text, place, this)
+        """Needs alone; no needs in an empty text; None where they cannot be used."""
+        read = self._read("needs", text, place, this)
+        return None if read is None else read.tree
 
     def steps(self, text: str, place: str, this: str = "") -> tuple[Step, ...]:
         """Steps alone; none where they cannot run."""
-        return self._read(read_steps, text, place, this) or ()
+        read = self._read("steps", text, place, this)
+        return () if read is None else read.tree
 
-    def _read(self, reader: Callable[[str], T], text: str, place: str, this: str) -> T | None:
+    def _read(self, start: Start, text: str, place: str, this: str) -> Analysis | None:
         try:
-            tree = reader(text)
+            read = analysed(start, text, bool(this))
         except CueTextError as error:
             self.problems += [p.at(place) for p in error.problems]
             return None
-        wrong = [p.at(place) for p in text_problems(tree, self.index, self.copies.get(this, this))]
-        wrong += [p.at(place) for p in self._named(tree)]
-        if has_hole(tree):
+        wrong = [*use_problems(read.uses, self.index, self.copies.get(this, this)), *read.limits]
+        wrong += self._named(read)
+        if read.has_hole:
             wrong.append(Problem("cue_hole", "Something is not filled in yet.", "Fill in every “?”.", place))
-        self.problems += wrong
-        return None if wrong else tree
+        self.problems += [p.at(place) for p in wrong]
+        return None if wrong else read
 
-    def _named(self, tree: object) -> list[Problem]:
-        """What is wrong with the named needs that a tree uses."""
-        used = [node.fact.text for node in nodes_in(tree) if isinstance(node, Holds)]
-        return [broken_need(key) for key in used if self.index.type_of(key) == "namedneed" and not self._sound(key, ())]
+    def _named(self, read: Analysis) -> list[Problem]:
+        """What is wrong with the named needs that a text uses."""
+        named = [u.word.text for u in read.uses if "namedneed" in u.types and self.index.type_of(u.word.text) == "namedneed"]
+        return [broken_need(key) for key in named if not self._sound(key, ())]
 
     def _sound(self, key: str, above: tuple[str, ...]) -> bool:
         """Whether a named need can be read, is filled in, names what there is, and does not lead back to itself."""

@@ -14,9 +14,12 @@ from .program import Branch, Program
 
 @dataclass(frozen=True, slots=True)
 class Touch:
-    """One thing that touches a stage: an action or opener, the place it comes from, and from which stages it moves."""
+    """One thing that touches a stage: what it is (a kind of action, a verb, an opener), whose, with which control, the
+    place it comes from, and from which stages it moves."""
 
-    what: str
+    verb: str
+    subject: str
+    control: str
     origin: str
     from_stages: tuple[str, ...] = ()
 
@@ -34,23 +37,23 @@ def possible(guard: Guard, fixed: dict[int, int]) -> bool:
     return any(possible(p, fixed) for p in guard.parts)
 
 
-def offers(program: Program) -> Iterator[tuple[str, str, Guard]]:
-    """Everything a player can be offered: (what, origin, guard) of each use, hold, reply and opener."""
+def offers(program: Program) -> Iterator[tuple[Touch, Guard]]:
+    """Everything a player can be offered: each use, hold, reply and opener with its guard."""
     for action in program.actions:
         if action.kind in ("use", "hold"):
             for branch in program.groups[action.group].branches[program.groups[action.group].first_cue :]:
-                yield f"{action.kind}:{action.subject}/{action.control}", branch.origin, branch.guard
+                yield Touch(action.kind, action.subject, action.control, branch.origin), branch.guard
         elif action.kind == "reply":
-            yield f"reply:{action.subject}", action.origin, action.guard
-    for name, group in program.groups.items():
-        if name.startswith("openers:"):
+            yield Touch("reply", action.subject, "", action.origin), action.guard
+    for group in program.groups.values():
+        if group.verb == "openers":
             for branch in group.branches[:-1]:
-                yield f"opener:{name.removeprefix('openers:')}", branch.origin, branch.guard
+                yield Touch("opener", "", "", branch.origin), branch.guard
 
 
 def _fixed(program: Program, quest: Quest, stage: int) -> dict[int, int]:
     """The quest's columns at a stage; before the first stage it is available."""
-    status, column = program.table.number(f"status:{quest.key}"), program.table.number(f"stage:{quest.key}")
+    status, column = program.table.at("status", quest.key), program.table.at("stage", quest.key)
     if stage < 0:
         return {status: STATUS["available"], column: 0}
     return {status: STATUS["active"], column: stage}
@@ -61,13 +64,13 @@ class Touching:
 
     def __init__(self, program: Program):
         self.program = program
-        self._offers = [(what, origin, guard, frozenset(_asked(guard))) for what, origin, guard in offers(program)]
+        self._offers = [(touch, guard, frozenset(_asked(guard))) for touch, guard in offers(program)]
         self._writers: dict[int, list[tuple[str, Branch]]] = {}
-        for name, group in program.groups.items():
-            for branch in group.branches if not name.startswith("resume:") else ():
+        for group in program.groups.values():
+            for branch in group.branches if group.verb != "resume" else ():
                 written = {column for segment in branch.segments for column in _written(segment.ops)}
                 for column in sorted(written):
-                    self._writers.setdefault(column, []).append((name.split(":", 1)[0], branch))
+                    self._writers.setdefault(column, []).append((group.verb, branch))
 
     def becomes_possible(self, quest: Quest, stage: int) -> list[Touch]:
         """What can hold at a stage and could not at the stage before, in the order of the program."""
@@ -79,18 +82,18 @@ class Touching:
 
     def _difference(self, now: dict[int, int], other: dict[int, int]) -> list[Touch]:
         return [
-            Touch(what, origin)
-            for what, origin, guard, columns in self._offers
+            touch
+            for touch, guard, columns in self._offers
             if not columns.isdisjoint(now) and possible(guard, now) and not possible(guard, other)
         ]
 
     def brings_here(self, quest: Quest, stage: int) -> list[Touch]:
         """Every step that can move the quest to a stage, and from which stages its needs let it."""
         found = []
-        for what, branch in self._writers.get(self.program.table.number(f"stage:{quest.key}"), ()):
+        for verb, branch in self._writers.get(self.program.table.at("stage", quest.key), ()):
             sources = _sources(self.program, quest, branch, stage)
             if sources:
-                found.append(Touch(what, branch.origin, sources))
+                found.append(Touch(verb, "", "", branch.origin, sources))
         return list(dict.fromkeys(found))
 
 
@@ -125,7 +128,7 @@ def _moves(ops: tuple[Op, ...], column: int, stage: int, fixed: dict[int, int]) 
 
 def _sources(program: Program, quest: Quest, branch: Branch, stage: int) -> tuple[str, ...]:
     """From which stages a branch can move the quest to a stage."""
-    column = program.table.number(f"stage:{quest.key}")
+    column = program.table.at("stage", quest.key)
     found = []
     for number in range(-1, len(quest.stages)):
         fixed = _fixed(program, quest, number)

@@ -7,13 +7,32 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from typing import assert_never
 
 import numpy as np
 import numpy.typing as npt
 
+from .chasing import chasing_groups
 from .columns import Rows
 from .guards import Guard, Mask, holds
-from .ops import Flag, Happen, If, Op, Plus, Put, PutBy, PutCopies, PutNext, RefuseIf, ToState, TurnBack
+from .ops import (
+    Exchange,
+    Flag,
+    Happen,
+    If,
+    Op,
+    Plus,
+    Put,
+    PutBy,
+    PutCopies,
+    PutNext,
+    RefuseIf,
+    Reset,
+    Tell,
+    ToState,
+    TurnBack,
+    Unflag,
+)
 from .program import MOST_PASSES, Action, Branch, Group, Listens, Program, Segment
 
 Indices = npt.NDArray[np.intp]
@@ -42,32 +61,33 @@ class Walk:
     flags: dict[int, Mask] = field(default_factory=dict)
     """For each flagged group, by its number in settling order, the rows on which it is flagged."""
     _log: list[tuple[int, Indices, Rows]] = field(default_factory=list)
-    _flag_log: list[tuple[int, Indices]] = field(default_factory=list)
+    _flag_log: list[tuple[Mask, Indices, bool]] = field(default_factory=list)
+    """Of which flags which rows were raised, or taken back, in order."""
+    _begun: dict[int, Mask] = field(default_factory=dict)
+    _again: Mask | None = None
+    """The rows on which a refusal may be tried once more."""
 
     # --- whole actions
 
     def act(self, action: Action, *, attempt: bool = False) -> Outcome:
-        """Run an action on every row where its guard holds, then settle. Other rows stay as they are.
+        """Run an action on every row where its guard holds, then settle. Other rows, and those over, stay as they are.
 
-        `attempt`: also where only its group can be read, as a press does that will be refused.
+        `attempt`: also where it can only be tried, as a press does that will be refused.
         """
-        wanted = self.program.groups[action.group].entry if attempt else action.guard
-        open_rows = np.flatnonzero(holds(wanted, self.rows))
-        took = np.zeros(len(self.rows), dtype=bool)
+        wanted = action.tried if attempt and action.tried is not None else action.guard
+        open_rows = np.flatnonzero(holds(wanted, self.rows) & (self.rows[:, self.program.ended] == 0))
+        took = self._none()
         if len(open_rows):
             took[self._begin(action, open_rows)] = True
-        return self._settled(took)
+        return self._settled(took, len(self._log) if action.kind in ("cross", "exit") else 0)
 
-    def start(self, *, begins: bool = True) -> Outcome:
-        """Flag everything that is read once at the start of a run, then settle. `begins`: the level begins too."""
-        self._flag(np.arange(len(self.rows)), self.program.at_start)
+    def start(self, *, begins: str = "") -> Outcome:
+        """Flag everything that is read once at the start of a run, then settle. `begins`: the level that begins too."""
+        every = np.arange(len(self.rows))
+        self._flag(every, self.program.at_start)
         if begins:
-            self._flag(np.arange(len(self.rows)), self.program.begins)
+            self._flag(every, (self.program.begins[begins],))
         return self._settled(np.ones(len(self.rows), dtype=bool))
-
-    def set_column(self, column: int, value: int) -> None:
-        """Write one column of every row from outside (sensed columns, *as if*) and flag who listens."""
-        self._write(np.arange(len(self.rows)), column, np.full(len(self.rows), value, dtype=np.int32))
 
     def settle(self) -> Outcome:
         """Settle what is flagged now."""
@@ -77,37 +97,35 @@ class Walk:
         group = self.program.groups[action.group]
         if action.kind != "resume":
             return self._read(group, rows)
-        return self._continue(group, group.branches[0], action.segment, rows)
+        return self._continue(group.branches[0], action.segment, rows)
 
-    def _settled(self, took: Mask) -> Outcome:
-        nothing = np.zeros(len(self.rows), dtype=bool)
+    def _settled(self, took: Mask, walked: int = 0) -> Outcome:
+        passes: list[frozenset[int]] = []
         for _ in range(MOST_PASSES):
+            self.flags = {number: mask for number, mask in self.flags.items() if mask.any()}
             if not self.flags:
-                return Outcome(took, nothing)
-            begun, self.flags = self.flags, {}
-            for number in sorted(begun):
-                self._read(self.program.groups[self.program.settling[number]], np.flatnonzero(begun[number]))
-        if not self.flags:
-            return Outcome(took, nothing)
+                return Outcome(took, self._none())
+            self._begun, self.flags = self.flags, {}
+            passes.append(frozenset(self._begun))
+            for number in sorted(self._begun):
+                self._read(self.program.groups[self.program.settling[number]], np.flatnonzero(self._begun[number]))
         faulted: Mask = np.logical_or.reduce(list(self.flags.values()))
-        chasing = tuple(self.program.settling[i] for i in sorted(self.flags))
-        self._put_back(faulted, 0, keep=self.program.table.number("cell"))
+        self._put_back(faulted, walked)
         self.flags = {}
-        return Outcome(took & ~faulted, faulted, chasing)
+        return Outcome(took if walked else took & ~faulted, faulted, chasing_groups(self.program, passes))
 
-    def _put_back(self, chosen: Mask, since: int, keep: int = -1) -> None:
-        """Undo what was written since a place in the log, on chosen rows, but for one column."""
+    def _put_back(self, chosen: Mask, since: int) -> None:
+        """Undo what was written since a place in the log, on chosen rows."""
         for column, rows, old in reversed(self._log[since:]):
-            if column != keep:
-                back = chosen[rows]
-                self.rows[rows[back], column] = old[back]
+            back = chosen[rows]
+            self.rows[rows[back], column] = old[back]
 
     # --- groups and branches
 
     def _read(self, group: Group, rows: Indices) -> Indices:
         """Read a group's cues in order; the rows on which one took effect, ascending."""
         rows = rows[holds(group.entry, self.rows, rows)]
-        unread, took, fitted = rows, self._none(), self._none()
+        unread, took, counts, fitted = rows, self._none(), self._none(), self._none()
         for branch in group.branches:
             if not len(unread):
                 break
@@ -116,34 +134,41 @@ class Walk:
             if len(fit):
                 fitted[fit] = True
                 done = self._none()
-                done[self._start(group, branch, fit)] = True
+                done[self._start(branch, fit)] = True
                 took |= done
+                if branch.counts:
+                    counts |= done
                 unread = unread[~fits | done[unread]] if branch.go_on else unread[~fits]
         misfits = rows[~fitted[rows]]
         if len(misfits) and len(group.branches) > group.first_cue:
             self._refuse(group.branches[group.first_cue], misfits)
-        effect = np.flatnonzero(took)
-        return self._ops(group.after, effect)
+        self._ops(group.after, np.flatnonzero(counts))
+        return np.flatnonzero(took)
 
     def _none(self) -> Mask:
         """No row."""
         return np.zeros(len(self.rows), dtype=bool)
 
-    def _start(self, group: Group, branch: Branch, rows: Indices) -> Indices:
+    def _start(self, branch: Branch, rows: Indices) -> Indices:
         if branch.waits >= 0:
             busy = self.rows[rows, branch.waits] != 0
             if busy.any():
                 rows = rows[~busy]
-        return self._continue(group, branch, 0, rows)
+        return self._continue(branch, 0, rows)
 
-    def _continue(self, group: Group, branch: Branch, number: int, rows: Indices) -> Indices:
-        """Run one segment and set where the branch waits next."""
+    def _continue(self, branch: Branch, number: int, rows: Indices) -> Indices:
+        """Run one segment and set where the branch waits next; rows refused by somebody in the way wait on."""
         if not len(rows):
             return rows
-        segment = branch.segments[number]
+        segment, since = branch.segments[number], len(self._log)
         if branch.waits >= 0 and number > 0:
             self._write(rows, branch.waits, np.zeros(len(rows), dtype=np.int32))
+        self._again = self._none()
         done = self._segment(segment, rows)
+        again, self._again = self._again, None
+        if number > 0 and again.any():
+            again[done] = False
+            self._put_back(again, since)
         if segment.wait is not None and len(done):
             self._write(done, branch.waits, np.full(len(done), number + 1, dtype=np.int32))
         return done
@@ -172,8 +197,8 @@ class Walk:
             refused[rows] = True
             refused[done] = False
             self._put_back(refused, since)
-            for number, newly in self._flag_log[flagged:]:
-                self.flags[number][newly[refused[newly]]] = False
+            for mask, newly, was in reversed(self._flag_log[flagged:]):
+                mask[newly[refused[newly]]] = was
         return done
 
     def _ops(self, ops: Sequence[Op], rows: Indices) -> Indices:
@@ -187,15 +212,11 @@ class Walk:
         match op:
             case Put(column, value):
                 self._write(rows, column, np.full(len(rows), value, dtype=np.int32))
-            case PutBy(column, by, values):
-                self._write(rows, column, np.asarray(values, dtype=np.int32)[self.rows[rows, by]])
             case Happen(occurrence):
                 for number in self.program.heard_by.get(occurrence, ()):
                     self._mark(rows, number)
             case PutCopies():
                 return self._put_copies(op, rows)
-            case PutNext(column, table, lowest):
-                self._write(rows, column, np.asarray(table, dtype=np.int32)[self.rows[rows, column] - lowest])
             case ToState(key, state, moving, table, timed):
                 new = np.asarray(table, dtype=np.int32)[self.rows[rows, state]]
                 self._to_state(key, state, moving, new, timed, rows)
@@ -205,11 +226,41 @@ class Walk:
                 return self._plus(op, rows)
             case Flag(groups):
                 self._flag(rows, groups)
-            case RefuseIf(guard):
-                return rows[~holds(guard, self.rows, rows)]
+            case Unflag(groups):
+                self._unflag(rows, groups)
+            case RefuseIf(guard, _, again):
+                refused = holds(guard, self.rows, rows)
+                if again and self._again is not None:
+                    self._again[rows[refused]] = True
+                return rows[~refused]
             case If(guard, then, otherwise):
                 return self._if(guard, then, otherwise, rows)
+            case Tell():
+                pass
+            case PutBy() | PutNext() | Exchange() | Reset():
+                self._move(op, rows)
+            case _:
+                assert_never(op)
         return rows
+
+    def _move(self, op: PutBy | PutNext | Exchange | Reset, rows: Indices) -> None:
+        """Operations that only write."""
+        match op:
+            case PutBy(column, by, values):
+                read = self.rows[rows, by]
+                self._write(rows, column, np.asarray(values, dtype=np.int32)[read] if values else read)
+            case PutNext(column, table, lowest):
+                self._write(rows, column, np.asarray(table, dtype=np.int32)[self.rows[rows, column] - lowest])
+            case Exchange(one, other):
+                first, second = self.rows[rows, one], self.rows[rows, other]
+                self._write(rows, one, second)
+                self._write(rows, other, first)
+            case Reset(pairs):
+                for column, value in pairs:
+                    self._log.append((column, rows, self.rows[rows, column]))
+                    self.rows[rows, column] = value
+            case _:
+                assert_never(op)
 
     def _if(self, guard: Guard, then: tuple[Op, ...], otherwise: tuple[Op, ...], rows: Indices) -> Indices:
         fit = holds(guard, self.rows, rows)
@@ -217,11 +268,13 @@ class Walk:
         return np.sort(np.concatenate(kept))
 
     def _to_state(self, key: str, state: int, moving: int, new: Rows, timed: bool, rows: Indices) -> None:
+        """A change of state. A motion that is under way and now leads elsewhere ends the cues that wait for it."""
+        if moving != state:
+            elsewhere = rows[(self.rows[rows, moving] != 0) & (new != self.rows[rows, state])]
+            for waiting in self.program.waits_for_motion.get(key, ()):
+                ended = elsewhere[self.rows[elsewhere, waiting.column] == waiting.value]
+                self._write(ended, waiting.column, np.zeros(len(ended), dtype=np.int32))
         if timed:
-            back = rows[self.rows[rows, moving] == new + 1]
-            for column, value in self.program.waits_for_motion.get(key, ()):
-                ended = back[self.rows[back, column] == value]
-                self._write(ended, column, np.zeros(len(ended), dtype=np.int32))
             self._write(rows, moving, self.rows[rows, state] + 1)
         self._write(rows, state, new)
 
@@ -234,8 +287,12 @@ class Walk:
         place = np.cumsum(~there, axis=1)
         for number, copy in enumerate(op.copies):
             chosen = rows[~there[:, number] & (place[:, number] <= op.count)]
-            for column, value in (*copy.resets, (copy.exists, 1)):
+            for column, value in copy.resets:
                 self._write(chosen, column, np.full(len(chosen), value, dtype=np.int32))
+            if copy.place >= 0:
+                fixed = np.full(len(chosen), op.spot.cell, dtype=np.int32)
+                self._write(chosen, copy.place, fixed if op.spot.column < 0 else self.rows[chosen, op.spot.column])
+            self._write(chosen, copy.exists, np.ones(len(chosen), dtype=np.int32))
         return rows
 
     def _plus(self, op: Plus, rows: Indices) -> Indices:
@@ -266,14 +323,25 @@ class Walk:
 
     def _mark(self, rows: Indices, number: int) -> None:
         """Flag a group on some rows."""
-        if not len(rows):
-            return
-        mask = self.flags.get(number)
-        if mask is None:
-            mask = self.flags[number] = np.zeros(len(self.rows), dtype=bool)
-        newly = rows[~mask[rows]]
-        mask[newly] = True
-        self._flag_log.append((number, newly))
+        if len(rows):
+            mask = self._mask(number)
+            newly = rows[~mask[rows]]
+            mask[newly] = True
+            self._flag_log.append((mask, newly, False))
+
+    def _unflag(self, rows: Indices, groups: Sequence[str]) -> None:
+        """Take flags back, also those of the pass that is running."""
+        for group in groups:
+            number = self.program.settling_number[group]
+            for masks in (self.flags, self._begun):
+                if number in masks:
+                    gone = rows[masks[number][rows]]
+                    masks[number][gone] = False
+                    self._flag_log.append((masks[number], gone, True))
+
+    def _mask(self, number: int) -> Mask:
+        """The rows on which a group is flagged."""
+        return self.flags.setdefault(number, self._none())
 
 
 def _edge(listener: Listens, old: Rows, new: Rows) -> Mask:
@@ -284,6 +352,14 @@ def _edge(listener: Listens, old: Rows, new: Rows) -> Mask:
             return np.less(new, old)
         case "change":
             return np.ones(len(old), dtype=bool)
+        case "into" | "out_of":
+            return _through(listener, old, new)
+        case _:
+            assert_never(listener.edge)
+
+
+def _through(listener: Listens, old: Rows, new: Rows) -> Mask:
+    """Into or out of the values of a listener."""
     values = np.fromiter(listener.values, dtype=np.int32)
     was, now = np.isin(old, values), np.isin(new, values)
     heard: Mask = now & ~was if listener.edge == "into" else was & ~now

@@ -6,28 +6,16 @@ import re
 import unicodedata
 from collections.abc import Collection
 
+from ..phrases.language import reserved
 from .problems import Problem
 
 KEY = re.compile(r"^[a-z][a-z0-9_]*$")
 LONGEST_KEY = 60
 
-RESERVED = frozenset(
-    """
-    when only if then otherwise and or not else with by to of in at before past between is has
-    exactly fewer than least met heard can set add give take grant offer start decline hand up move
-    finish fail say open sound wait for it mark unmark remove next this player money experience yes
-    no go on used held near away entered left gone active done failed declined available offered
-    unavailable ready uses good conversation its meet touched looked started chosen changed gained lost
-    stage accepted struck later visited times somebody chance change into equip put suspend revoke
-    effect scatter around within drop fill after exit close down end won count equipped filled
-    experience_level characters
-    """.split()
-)
-"""Words of the cue language. Object states `open` and `on` are so common that they stay free as states."""
-
 FREE_AS_STATE = frozenset(
     {"open", "on", "up", "in", "ready", "active", "used", "held", "down", "changed", "lost", "done", "touched"}
 )
+"""Words of the cue language that are so common for states that they stay free there."""
 
 
 def key_problem(key: str, *, state: bool = False, path: str = "") -> Problem | None:
@@ -48,7 +36,7 @@ def key_problem(key: str, *, state: bool = False, path: str = "") -> Problem | N
             f"for example {key_from(key)}.",
             path,
         )
-    if key in RESERVED and not (state and key in FREE_AS_STATE):
+    if key in reserved() and not (state and key in FREE_AS_STATE):
         return Problem(
             "name_reserved",
             f"“{key}” is a word of the cue language.",
@@ -73,7 +61,7 @@ def key_from(name: str) -> str:
         key = "thing"
     if key[0].isdigit():
         key = f"n_{key}"
-    return f"{key}_1" if key in RESERVED else key
+    return f"{key}_1" if key in reserved() else key
 
 
 def free_key(wanted: str, taken: Collection[str]) -> str:

@@ -14,7 +14,8 @@ from shapely.geometry.base import BaseGeometry
 from ..project.records import Body, Design, Object, State
 from .geometry import Floats, box_corners, nearest_on, ring_segments, turned
 
-SWEEP_DEG = 10.0
+LONGEST_STEP_DEG = 10.0
+"""Between two poses a part is looked at after so many degrees at the most."""
 SUBSTEP = 0.25
 """A walker moves by at most this share of its radius at a time, so that it cannot pass through anything."""
 _PUSHES = 6
@@ -93,14 +94,17 @@ def solid_of(thing: Object, design: Design, pose: Pose) -> Solid:
     return Solid(thing.x_m + dx, thing.y_m + dy, thing.turn_deg + pose.swing_deg, design.body)
 
 
+def poses_between(start: Pose, end: Pose) -> list[Pose]:
+    """Poses from one to another, both among them, close enough to stand for all between."""
+    steps = max(1, math.ceil(abs(start.swing_deg - end.swing_deg) / LONGEST_STEP_DEG), 4 if start != end else 1)
+    return [start.towards(end, i / steps) for i in range(steps + 1)]
+
+
 def swept_shape(thing: Object, design: Design) -> BaseGeometry:
     """Everything a body passes over between its states."""
     poses = [pose_of(s) for s in design.states]
-    shapes = []
-    for a, b in zip(poses, [*poses[1:], poses[0]], strict=True):
-        steps = max(1, math.ceil(abs(a.swing_deg - b.swing_deg) / SWEEP_DEG), 4 if a != b else 1)
-        shapes += [_polygon(solid_of(thing, design, a.towards(b, i / steps))) for i in range(steps + 1)]
-    return shapely.union_all(shapes)
+    pairs = zip(poses, [*poses[1:], poses[0]], strict=True)
+    return shapely.union_all([_polygon(solid_of(thing, design, p)) for a, b in pairs for p in poses_between(a, b)])
 
 
 def _polygon(solid: Solid) -> Polygon:

@@ -1,115 +1,270 @@
-"""Cells: the floor cut where the rules can tell one place from the next, and which cell leads to which."""
+"""Cells: the floor cut where the rules can tell one place from the next, and which cell leads to which.
+
+The floor is cut at area borders, exits, zones (unmoving reaches that work by themselves) and at bodies that can change,
+be removed or be put, in every pose that blocks. What nothing tells apart and hangs together is one cell; none is too
+small to be one. A way leads from a cell to the next where the middle of a walker can pass their common border.
+"""
 
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
-import numpy as np
 import shapely
 import shapely.affinity
+import shapely.ops
 from shapely.geometry import LineString, Point, Polygon
 from shapely.geometry.base import BaseGeometry
 
-from ..project.designs import cues_of, resolved
 from ..project.records import Design, Exit, Level, Object, Project
 from .bodies import footprint, pose_of, solid_of
-from .floor import Floor, floor_of
-from .geometry import Floats, turned
+from .floor import STEP_M, Floor, floor_of
+from .geometry import turned
+from .reaches import LEAVE_M
 
-SMALLEST_M2 = 0.01
 HURTS_M = 3.5
 """A drop of more than this downs whoever falls."""
 _CIRCLE = 16
+_NOTHING_M2 = 1e-7
+"""What is smaller is an error of arithmetic, not a place."""
+_PASS_M = 0.002
+Spot = tuple[float, float]
+
+
+@dataclass(frozen=True, slots=True)
+class Blocker:
+    """A body that fills a cell: of which object, in which of its states, and at which of the spots it may stand at."""
+
+    key: str
+    states: frozenset[int]
+    spot: int = 0
+
+
+@dataclass(frozen=True, slots=True)
+class Standing:
+    """A body the floor is cut at: the object as it stands at one of its spots, 0 for where it was placed."""
+
+    thing: Object
+    design: Design
+    spot: int = 0
+
+
+@dataclass(frozen=True, slots=True)
+class Cuts:
+    """What cuts the floor of one level besides its areas, exits and drops; `solid` are bodies that always block."""
+
+    zones: tuple[tuple[Object, Design], ...] = ()
+    bodies: tuple[Standing, ...] = ()
+    solid: tuple[tuple[Object, Design], ...] = ()
 
 
 @dataclass(frozen=True)
 class Cell:
-    """A piece of floor. `door` is the object whose body fills it in some states, `exit` the exit whose patch it is."""
+    """A piece of floor: what it belongs to, which zones it lies in, which bodies may fill it."""
 
     level: str
     area: str
-    shape: Polygon
-    door: str = ""
+    shape: BaseGeometry
     exit: str = ""
+    zones: frozenset[str] = frozenset()
+    blockers: tuple[Blocker, ...] = ()
 
 
 @dataclass(frozen=True)
 class Cells:
-    """All cells of a project and for each the numbers of those it leads to; `falls` are the ways down that hurt."""
+    """All cells of a project, those of a level in one run, and for each the numbers of those it leads to.
+
+    `falls` are the ways down that hurt, `drops` all one-way ones.
+    """
 
     cells: tuple[Cell, ...]
     neighbours: tuple[frozenset[int], ...]
     falls: frozenset[tuple[int, int]] = frozenset()
+    drops: frozenset[tuple[int, int]] = frozenset()
 
-    def at(self, level: str, x: float, y: float, guess: int = -1) -> int:
-        """The number of the cell at a point; the guess is tried first. Outside the floor: the nearest of the level, or -1."""
-        point = Point(x, y)
-        if guess >= 0 and self.cells[guess].level == level and self.cells[guess].shape.covers(point):
-            return guess
-        here = [i for i, c in enumerate(self.cells) if c.level == level]
-        found = next((i for i in here if self.cells[i].shape.covers(point)), None)
-        if found is not None:
-            return found
-        return min(here, key=lambda i: self.cells[i].shape.distance(point), default=-1)
+    @cached_property
+    def by_level(self) -> dict[str, tuple[int, ...]]:
+        """The numbers of each level's cells."""
+        found: dict[str, tuple[int, ...]] = {}
+        for number, cell in enumerate(self.cells):
+            found[cell.level] = (*found.get(cell.level, ()), number)
+            shapely.prepare(cell.shape)
+        return found
+
+    @cached_property
+    def _trees(self) -> dict[str, shapely.STRtree]:
+        return {level: shapely.STRtree([self.cells[i].shape for i in here]) for level, here in self.by_level.items()}
+
+    def of_level(self, level: str) -> frozenset[int]:
+        """The cells of a level; none where there is no such level."""
+        return frozenset(self.by_level.get(level, ()))
+
+    def of_area(self, area: str) -> frozenset[int]:
+        """The cells of an area."""
+        return frozenset(i for i, c in enumerate(self.cells) if c.area == area and area)
+
+    def of_zone(self, key: str) -> frozenset[int]:
+        """The cells of a zone."""
+        return frozenset(i for i, c in enumerate(self.cells) if key in c.zones)
+
+    def of_spot(self, key: str, spot: int) -> frozenset[int]:
+        """The cells that an object's body may fill from one of its spots."""
+        return frozenset(
+            i for i, c in enumerate(self.cells) if any(b.key == key and b.spot == spot for b in c.blockers)
+        )
+
+    def at(self, level: str, x: float, y: float) -> int:
+        """The number of the cell at a point; outside the floor the nearest of the level. Raises `KeyError`: no level."""
+        point, here = Point(x, y), self.by_level[level]
+        inside = self._trees[level].query(point, predicate="intersects")
+        if len(inside):
+            return here[int(min(inside))]
+        nearest = self._trees[level].nearest(point) if len(here) > 1 else 0
+        return here[int(nearest)]
+
+    def gap_m(self, number: int, x: float, y: float) -> float:
+        """How far a point lies from a cell, 0 inside and for a cell without floor."""
+        shape = self.cells[number].shape
+        return 0.0 if shape.is_empty else float(shape.distance(Point(x, y)))
+
+    def inside(self, number: int, x: float, y: float, edge_m: float = 1e-3) -> Spot:
+        """The point itself where the cell has it, else the nearest of the cell that lies so far from its edge."""
+        shape, point = self.cells[number].shape, Point(x, y)
+        if shape.is_empty or shape.covers(point):
+            return x, y
+        inner = shape.buffer(-edge_m)
+        near = shapely.ops.nearest_points(shape if inner.is_empty else inner, point)[0]
+        return float(near.x), float(near.y)
+
+    def next_on(self, number: int, start: Spot, end: Spot) -> list[int]:
+        """The cells to walk through from a cell, on the straight way to a point beyond its border, in order.
+
+        Where the way touches a corner only, it leads by the cells that meet there. Empty where nothing leads on.
+        """
+        level = self.cells[number].level
+        line = LineString([self.inside(number, *start), end])
+        here = self.by_level[level]
+        met = [here[int(i)] for i in self._trees[level].query(line, predicate="intersects")]
+        begins = {i: _enters(line, self.cells[i].shape) for i in met if i != number}
+        for goal in sorted(begins, key=lambda i: begins[i]):
+            if goal in self.neighbours[number]:
+                return [goal]
+        last = self.at(level, *end)
+        near = [here[int(i)] for i in self._trees[level].query(line.buffer(2 * LEAVE_M))]
+        return self._way(number, last, frozenset(near))
+
+    def _way(self, start: int, goal: int, among: frozenset[int]) -> list[int]:
+        """The fewest cells from one to another among some, without the first; empty without a way."""
+        before, edge = {start: start}, [start]
+        while edge and goal not in before:
+            nxt = [(j, i) for i in edge for j in sorted(self.neighbours[i]) if j in among and j not in before]
+            edge = []
+            for j, i in nxt:
+                if j not in before:
+                    before[j] = i
+                    edge.append(j)
+        if goal not in before:
+            return []
+        way = [goal]
+        while before[way[-1]] != start:
+            way.append(before[way[-1]])
+        return way[::-1]
 
 
-def cells_of(project: Project) -> Cells:
-    """The cells of every level, in file order, then by position; deterministic."""
-    kinds = {k.key: k for k in project.kinds}
+def _enters(line: LineString, shape: BaseGeometry) -> float:
+    """How far along a line it first meets a shape, metres."""
+    common = line.intersection(shape)
+    return min((float(line.project(Point(c))) for c in shapely.get_coordinates(common)), default=math.inf)
+
+
+def cells_of(project: Project, cuts: Mapping[str, Cuts]) -> Cells:
+    """The cells of every level, in file order, then by area and position; deterministic. A level without floor is one."""
     cells: list[Cell] = []
     links: list[frozenset[int]] = []
-    falls: set[tuple[int, int]] = set()
+    drops: dict[tuple[int, int], bool] = {}
     for level in project.levels:
-        placed = [(o, resolved(kinds[o.kind], o)) for o in level.objects if o.kind in kinds]
-        listening = {o.key for o, _ in placed if _works_by_itself(project, o)}
-        floor = floor_of(level)
-        here = _cut(level, floor, placed, listening)
-        base = len(cells)
-        near = _links(floor, here, project.player.radius_m)
-        for i, j in _drops(floor, here):
-            near[i].add(j)
-            if floor.drop_m(here[i].area, here[j].area) > HURTS_M:
-                falls.add((base + i, base + j))
+        floor, base = floor_of(level), len(cells)
+        here = _cut(level, floor, cuts.get(level.key, Cuts()))
+        near, down = _links(floor, here, project.player.radius_m, cuts.get(level.key, Cuts()))
         links += [frozenset(base + j for j in ways) for ways in near]
+        drops |= {(base + i, base + j): depth > HURTS_M for (i, j), depth in down.items()}
         cells += here
-    return Cells(tuple(cells), tuple(links), frozenset(falls))
+    falls = frozenset(way for way, hurts in drops.items() if hurts)
+    return Cells(tuple(cells), tuple(links), falls, frozenset(drops))
 
 
-def _works_by_itself(project: Project, thing: Object) -> bool:
-    """Whether an object's reach is cut out of the floor: a cue of its own waits for who comes or goes, or it suspends."""
-    kind = next((k for k in project.kinds if k.key == thing.kind), None)
-    if kind is not None and resolved(kind, thing).suspends:
-        return True
-    return any(c.text.split()[1:2] in _BY_ITSELF for c, _ in cues_of(kind, thing))
+# --- cutting
 
 
-_BY_ITSELF = (["near"], ["away"], ["entered"], ["left"])
-
-
-def _cut(level: Level, floor: Floor, placed: list[tuple[Object, Design]], listening: set[str]) -> list[Cell]:
-    doors = [(o.key, _doorway(o, d)) for o, d in placed if len({s.blocks for s in d.states}) > 1]
-    zones = [reach_shape(o, d) for o, d in placed if o.key in listening and d.reach.shape != "none"]
+def _cut(level: Level, floor: Floor, cuts: Cuts) -> list[Cell]:
+    """The faces between all lines that cut, those of one sort that hang together as one."""
+    if floor.whole.is_empty:
+        return [Cell(level.key, "", Polygon())]
     patches = [(e.key, exit_patch(e)) for e in level.exits]
-    cells: list[Cell] = []
-    for area, polygon in zip(floor.areas, floor.polygons, strict=True):
-        open_floor: BaseGeometry = polygon
-        for key, doorway in doors:
-            cells += [Cell(level.key, area.key, p, key) for p in _pieces(open_floor.intersection(doorway))]
-            open_floor = open_floor.difference(doorway)
-        for key, patch in patches:
-            cells += [Cell(level.key, area.key, p, exit=key) for p in _pieces(open_floor.intersection(patch))]
-            open_floor = open_floor.difference(patch)
-        parts = [open_floor]
-        for zone in zones:
-            parts = [cut for p in parts for cut in (p.intersection(zone), p.difference(zone))]
-        cells += [Cell(level.key, area.key, p) for part in parts for p in _pieces(part)]
-    return cells
+    zones = [(t.key, reach_shape(t, d), _band(floor, t, d)) for t, d in cuts.zones if d.reach.shape != "none"]
+    bodies = [(blocker, shape) for standing in cuts.bodies for blocker, shape in _poses(standing)]
+    shapes = [s for _, s in patches] + [s for _, s, _ in zones] + [s for _, s in bodies]
+    sorts: dict[Cell, list[Polygon]] = {}
+    for face in _faces(floor, shapes):
+        point = face.representative_point()
+        number = floor.area_at(point.x, point.y)
+        if number >= 0:
+            area = floor.areas[number]
+            inside = frozenset(k for k, s, (low, high) in zones if low <= area.floor_m <= high and s.covers(point))
+            exit = next((k for k, s in patches if s.covers(point)), "")
+            filled = _joined(b for b, s in bodies if s.covers(point))
+            sorts.setdefault(Cell(level.key, area.key, Point(), exit, inside, filled), []).append(face)
+    order = {area.key: i for i, area in enumerate(floor.areas)}
+    found = [
+        Cell(c.level, c.area, piece, c.exit, c.zones, c.blockers) for c, faces in sorts.items() for piece in _pieces(faces)
+    ]
+    return sorted(found, key=lambda c: (order[c.area], c.shape.bounds, c.shape.area))
 
 
-def _doorway(thing: Object, design: Design) -> Polygon:
-    state = next(s for s in design.states if s.blocks)
-    return footprint(solid_of(thing, design, pose_of(state)))
+def _faces(floor: Floor, shapes: Sequence[BaseGeometry]) -> list[Polygon]:
+    """The pieces between the borders of areas and of shapes."""
+    if not shapes and len(floor.polygons) == 1:
+        return [floor.polygons[0]]
+    lines = shapely.union_all([p.boundary for p in (*floor.polygons, *shapes)])
+    faces = shapely.get_parts(shapely.polygonize(shapely.get_parts(lines)))
+    return [f for f in faces if isinstance(f, Polygon) and f.area > _NOTHING_M2]
+
+
+def _pieces(faces: list[Polygon]) -> list[Polygon]:
+    parts = shapely.get_parts(shapely.union_all(faces)) if len(faces) > 1 else faces
+    return [p for p in parts if isinstance(p, Polygon) and p.area > _NOTHING_M2]
+
+
+def _band(floor: Floor, thing: Object, design: Design) -> tuple[float, float]:
+    """The heights of floor on which a reach works."""
+    height = floor.height_at(thing.x_m, thing.y_m)
+    return height - design.reach.below_m - 1e-9, height + design.reach.above_m + 1e-9
+
+
+def _poses(standing: Standing) -> list[tuple[Blocker, Polygon]]:
+    """Where a body may stand and block: each pose with the states that take it."""
+    thing, design = standing.thing, standing.design
+    poses: dict[tuple[float, float, float], set[int]] = {}
+    for number, state in enumerate(design.states):
+        if state.blocks:
+            poses.setdefault((state.swing_deg, state.slide_x_m, state.slide_y_m), set()).add(number)
+    return [
+        (
+            Blocker(thing.key, frozenset(numbers), standing.spot),
+            footprint(solid_of(thing, design, pose_of(design.states[min(numbers)]))),
+        )
+        for numbers in poses.values()
+    ]
+
+
+def _joined(blockers: Iterable[Blocker]) -> tuple[Blocker, ...]:
+    """Blockers of one object at one spot as one, in a fixed order."""
+    found: dict[tuple[str, int], frozenset[int]] = {}
+    for one in blockers:
+        found[one.key, one.spot] = found.get((one.key, one.spot), frozenset()) | one.states
+    return tuple(Blocker(key, states, spot) for (key, spot), states in sorted(found.items()))
 
 
 def exit_patch(exit: Exit) -> BaseGeometry:
@@ -137,39 +292,37 @@ def reach_shape(thing: Object, design: Design) -> BaseGeometry:
     return Polygon([(middle.x, middle.y), *((middle.x + x, middle.y + y) for x, y in ends)])
 
 
-def _pieces(shape: BaseGeometry) -> list[Polygon]:
-    found = [p for p in shapely.get_parts(shape) if isinstance(p, Polygon) and p.area > SMALLEST_M2]
-    return sorted(found, key=lambda p: (p.bounds, p.area))
+# --- ways from cell to cell
 
 
-def _links(floor: Floor, cells: list[Cell], radius: float) -> list[set[int]]:
-    """For each cell those it shares enough open border with for a walker to pass."""
-    walls = shapely.union_all([LineString(np.reshape(s, (2, 2))) for s in (*floor.stops, *_ledges(floor))]).buffer(
-        1e-3, quad_segs=1
-    )
+def _links(
+    floor: Floor, cells: list[Cell], radius: float, cuts: Cuts
+) -> tuple[list[set[int]], dict[tuple[int, int], float]]:
+    """For each cell those that a walker's middle can pass into; of the ways down over ledges also how deep they are."""
     links: list[set[int]] = [set() for _ in cells]
-    tree = shapely.STRtree([c.shape for c in cells])
-    for i, cell in enumerate(cells):
-        for j in (int(n) for n in tree.query(cell.shape, predicate="intersects")):
-            if i < j:
-                border = cell.shape.boundary.intersection(cells[j].shape.buffer(1e-4, quad_segs=1)).difference(walls)
-                if border.length > min(2 * radius, 0.1 if cell.door or cells[j].door else 2 * radius):
-                    links[i].add(j)
-                    links[j].add(i)
-    return links
+    drops: dict[tuple[int, int], float] = {}
+    heights = {area.key: area.floor_m for area in floor.areas}
+    shapes = [c.shape for c in cells]
+    if len(cells) < 2:
+        return links, drops
+    free = _passable(floor, radius, cuts)
+    for i, j in shapely.STRtree(shapes).query(shapes, predicate="intersects").T:
+        i, j = int(i), int(j)
+        if i == j or shapely.intersection(shapes[i], shapes[j]).buffer(1e-6).intersection(free).is_empty:
+            continue
+        fall = heights[cells[i].area] - heights[cells[j].area]
+        if abs(fall) <= STEP_M + 1e-9:
+            links[i].add(j)
+        elif floor.drop_m(cells[i].area, cells[j].area) > 0.0:
+            links[i].add(j)
+            drops[i, j] = fall
+    return links, drops
 
 
-def _ledges(floor: Floor) -> list[Floats]:
-    return [segment for _, _, segments in floor.ledges for segment in segments]
-
-
-def _drops(floor: Floor, cells: list[Cell]) -> list[tuple[int, int]]:
-    """The one-way links over ledges that their upper area lets one drop from."""
-    found = []
-    for i, upper in enumerate(cells):
-        for j, lower in enumerate(cells):
-            if floor.drop_m(upper.area, lower.area) > 0.0:
-                border = upper.shape.boundary.intersection(lower.shape.buffer(1e-4, quad_segs=1))
-                if border.difference(floor.walls).length > 0.1:
-                    found.append((i, j))
-    return found
+def _passable(floor: Floor, radius: float, cuts: Cuts) -> BaseGeometry:
+    """The floor that the middle of a walker can stand on, one-way ledges and what can change left out."""
+    stops = shapely.union_all([LineString([(s[0], s[1]), (s[2], s[3])]) for s in floor.stops])
+    solid = [footprint(solid_of(t, d, pose_of(d.states[0]))) for t, d in cuts.solid]
+    free = floor.whole.difference(shapely.union_all([stops, *solid]).buffer(radius - _PASS_M))
+    shapely.prepare(free)
+    return free

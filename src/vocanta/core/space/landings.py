@@ -33,13 +33,18 @@ def landing(project: Project, entry: str) -> Landing | None:
         if what == "at":
             for thing in level.objects:
                 if thing.key == key:
-                    dx, dy = turned(0.0, -0.8, thing.turn_deg)
-                    return Landing(level.key, thing.x_m + dx, thing.y_m + dy, thing.turn_deg + 90.0)
+                    return Landing(level.key, *before(thing.x_m, thing.y_m, thing.turn_deg))
             for area in level.areas:
                 if area.key == key:
                     xs, ys = zip(*area.outline, strict=True)
                     return Landing(level.key, (min(xs) + max(xs)) / 2, (min(ys) + max(ys)) / 2, 90.0)
     return None
+
+
+def before(x: float, y: float, turn_deg: float) -> tuple[float, float, float]:
+    """A step before the front of something, looking at it: metres east and north, degrees."""
+    dx, dy = turned(0.0, -0.8, turn_deg)
+    return x + dx, y + dy, turn_deg + 90.0
 
 
 def _beyond(project: Project, level: str, x: float, y: float, facing_deg: float) -> Landing | None:

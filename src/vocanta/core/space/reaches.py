@@ -29,6 +29,8 @@ class Reaches:
         )
         self.floor = np.zeros(len(table))
         """The floor each object stands on, metres; set by who knows the floor."""
+        self.extent = np.maximum(self.radius, np.hypot(self.width, self.depth) / 2)
+        """How far any point of each reach may lie from its middle, metres."""
         self._cos, self._sin = np.cos(np.radians(self.turn)), np.sin(np.radians(self.turn))
 
     @staticmethod
@@ -59,37 +61,37 @@ class Reaches:
         beyond the border."""
         slack = np.where(was_inside, LEAVE_M, 0.0)
         dx, dy = x - self.x, y - self.y
-        gap = np.hypot(dx, dy)
-        result: Mask = (self.shape == 1) & (gap <= self.radius + slack)
-        level = (floor_m >= self.floor - self.below - 1e-9) & (floor_m <= self.floor + self.above + 1e-9)
-        others = np.flatnonzero(self.shape >= 2)
-        if len(others):
-            result[others] = self._inside_turned(others, dx[others], dy[others], gap[others], slack[others])
-        both: Mask = result & level
-        return both
+        near = np.flatnonzero((np.maximum(np.abs(dx), np.abs(dy)) <= self.extent + slack) & (self.shape > 0))
+        result = np.zeros(len(self.x), dtype=bool)
+        if len(near):
+            result[near] = self.held(near, np.float64(x), np.float64(y), np.float64(floor_m), slack[near])
+        return result
 
     def holds(self, number: int, x: float, y: float, was_inside: bool, floor_m: float) -> bool:
         """Whether one reach has a point inside."""
-        slack = LEAVE_M if was_inside else 0.0
-        if (
-            not self.floor[number] - self.below[number] - 1e-9
-            <= floor_m
-            <= self.floor[number] + self.above[number] + 1e-9
-        ):
-            return False
-        dx, dy = np.array([x - self.x[number]]), np.array([y - self.y[number]])
-        gap = np.hypot(dx, dy)
-        if self.shape[number] < 2:
-            return bool(self.shape[number] == 1 and gap[0] <= self.radius[number] + slack)
-        return bool(self._inside_turned(np.array([number]), dx, dy, gap, np.array([slack]))[0])
+        slack = np.array([LEAVE_M if was_inside else 0.0])
+        return bool(self.held(np.array([number]), np.float64(x), np.float64(y), np.float64(floor_m), slack)[0])
 
-    def _inside_turned(self, n: npt.NDArray[np.intp], dx: Floats, dy: Floats, gap: Floats, slack: Floats) -> Mask:
+    def held(
+        self,
+        n: npt.NDArray[np.intp] | np.intp,
+        x: Floats | np.float64,
+        y: Floats | np.float64,
+        floor_m: Floats | np.float64,
+        slack: Floats,
+    ) -> Mask:
+        """Whether reaches hold points on floors of some heights: reaches numbered (m,) against one point, or one reach
+        against points of shape (m,). `slack` is how far beyond the border still counts, metres, shape (m,)."""
+        dx, dy = x - self.x[n], y - self.y[n]
+        gap = np.hypot(dx, dy)
+        level = (floor_m >= self.floor[n] - self.below[n] - 1e-9) & (floor_m <= self.floor[n] + self.above[n] + 1e-9)
         along = dx * self._cos[n] + dy * self._sin[n]
         across = -dx * self._sin[n] + dy * self._cos[n]
         box = (np.abs(along) <= self.width[n] / 2 + slack) & (np.abs(across) <= self.depth[n] / 2 + slack)
         angle = np.degrees(np.arctan2(across, along))
         beside = gap * np.sin(np.radians(np.clip(np.abs(angle) - self.arc[n] / 2, 0.0, 90.0)))
         within = (np.abs(angle) <= self.arc[n] / 2) | (beside <= slack) | (gap <= slack)
-        wedge = (gap <= self.radius[n] + slack) & within
-        inside: Mask = np.where(self.shape[n] == 2, box, wedge)
+        round_ = gap <= self.radius[n] + slack
+        kinds = [self.shape[n] == 1, self.shape[n] == 2, self.shape[n] == 3]
+        inside: Mask = np.select(kinds, [round_, box, round_ & within], False) & level
         return inside

@@ -8,24 +8,31 @@ import numpy as np
 
 from .bodies import Solid
 from .floor import Floor
-from .geometry import crossings
+from .geometry import Floats, Mask, crossings
 
 Eye = tuple[float, float, float]
 
 
-def clear_sight(floor: Floor, eye: Eye, target: Eye, screens: Iterable[tuple[Solid, float]]) -> bool:
-    """Whether the straight line from eye to target meets no wall and no body that reaches up to it.
+def clear_sights(
+    floor: Floor, x: Floats, y: Floats, eyes: Floats, target: Eye, screens: Iterable[tuple[Solid, float]]
+) -> Mask:
+    """For each eye of shape (n,), at x, y and a height above zero, whether its straight line to a target meets no wall and
+    no body that reaches up to it.
 
     `screens` are bodies that stop sight, with the height of their tops above zero; the target is not among them.
     """
-    along, hit = crossings(floor.screens, eye[0], eye[1], target[0], target[1])
-    heights = eye[2] + along * (target[2] - eye[2])
-    if bool(np.any(hit & (heights < floor.screen_tops))):
-        return False
-    return not any(_stops(solid, top, eye, target) for solid, top in screens)
+    bodies = list(screens)
+    sides = [solid.sides() for solid, _ in bodies]
+    segments = np.concatenate([floor.screens, *sides]) if sides else floor.screens
+    tops = np.concatenate([floor.screen_tops, *(np.full(len(s), top) for s, (_, top) in zip(sides, bodies, strict=True))])
+    clear = np.empty(len(x), dtype=bool)
+    for row in range(len(x)):
+        along, hit = crossings(segments, float(x[row]), float(y[row]), target[0], target[1])
+        heights = eyes[row] + along * (target[2] - eyes[row])
+        clear[row] = not bool(np.any(hit & (heights < tops)))
+    return clear
 
 
-def _stops(solid: Solid, top: float, eye: Eye, target: Eye) -> bool:
-    along, hit = crossings(solid.sides(), eye[0], eye[1], target[0], target[1])
-    heights = eye[2] + along * (target[2] - eye[2])
-    return bool(np.any(hit & (heights < top)))
+def clear_sight(floor: Floor, eye: Eye, target: Eye, screens: Iterable[tuple[Solid, float]]) -> bool:
+    """Whether one eye has clear sight of a target."""
+    return bool(clear_sights(floor, np.array([eye[0]]), np.array([eye[1]]), np.array([eye[2]]), target, screens)[0])

@@ -65,6 +65,29 @@ class Ways:
         i, j = free[int(gaps.argmin())]
         return int(i * len(self._ys) + j)
 
+    def nearest_clear(
+        self, start: tuple[float, float], crowd: Sequence[tuple[float, float]], room: float
+    ) -> tuple[float, float] | None:
+        """The place nearest to walk to that lies farther than `room` from the lines between the start and each of a
+        crowd, carried on beyond it: out of their way. None where there is none within reach."""
+        a = self._nearest(*start)
+        if a is None:
+            return None
+        gaps = dijkstra(self._graph, directed=False, indices=np.array(a), limit=12.0 * room)
+        free = np.flatnonzero(np.isfinite(gaps) & self._open.ravel())
+        points = np.array([self._point(int(node)) for node in free]).reshape(-1, 2)
+        clear = np.ones(len(points), dtype=bool)
+        for x, y in crowd:
+            dx, dy = start[0] - x, start[1] - y
+            length = math.hypot(dx, dy) or 1.0
+            along = (points[:, 0] - x) * dx / length + (points[:, 1] - y) * dy / length
+            across = np.abs((points[:, 1] - y) * dx / length - (points[:, 0] - x) * dy / length)
+            clear &= (across > room) | (along < -room)
+        if not clear.any():
+            return None
+        best = free[clear][int(gaps[free[clear]].argmin())]
+        return self._point(int(best))
+
     def way(self, start: tuple[float, float], goal: tuple[float, float]) -> Way | None:
         """The way from start to goal without its start, or to the free place nearest the goal; None without a way."""
         if self._free.intersects(shapely.Point(goal)) and self._clear(start, goal):

@@ -6,12 +6,24 @@ A hole is a `Word` whose text is `?`; a whole need or step can be a hole too.
 from __future__ import annotations
 
 import dataclasses
-from collections.abc import Hashable, Iterator
+from collections.abc import Hashable
 from dataclasses import dataclass, field
 from functools import cache
-from typing import Any, cast
+from typing import Any, Literal, cast, get_args
 
 Span = tuple[int, int]
+Comparison = Literal["at least", "at most", "exactly", "fewer than"]
+COMPARISONS: tuple[Comparison, ...] = get_args(Comparison)
+MomentVerb = Literal[
+    "used", "held", "near", "away", "touched", "looked at", "chosen", "struck", "downed", "changed", "entered", "left",
+    "gained", "lost", "heard", "met", "stage", "accepted", "declined", "done", "failed", "later", "started", "?",
+]
+PlaceHow = Literal["at", "before", "past"]
+TallyVerb = Literal["used", "heard", "visited", "gained"]
+AroundHow = Literal["in reach of", "in the way of"]
+QuestVerb = Literal["offer", "start", "decline", "hand in", "give up", "finish", "fail"]
+LaterHow = Literal["by", "after", "area"]
+Outcome = Literal["won", "lost"]
 NOWHERE: Span = (0, 0)
 HOLE = "?"
 
@@ -49,7 +61,7 @@ class Text:
 class Moment:
     """What a cue waits for: used, held, near … or `?`. `of` is the quest of a stage."""
 
-    verb: str
+    verb: MomentVerb
     word: Word | None = None
     of: Word | None = None
     span: Span = field(default=NOWHERE, compare=False)
@@ -57,11 +69,11 @@ class Moment:
 
 @dataclass(frozen=True, slots=True)
 class Has:
-    """The player has `count` of an item: `at least`, `exactly` or `fewer than`."""
+    """The player has `count` of an item, compared."""
 
     item: Word
     count: Number | None = None
-    how: str = "at least"
+    how: Comparison = "at least"
     span: Span = field(default=NOWHERE, compare=False)
 
 
@@ -84,10 +96,10 @@ class Is:
 
 @dataclass(frozen=True, slots=True)
 class Compare:
-    """A number fact, money or experience compared: `at least`, `exactly` or `fewer than`."""
+    """A number fact, money or experience compared."""
 
     subject: Word
-    how: str
+    how: Comparison
     number: Number
     span: Span = field(default=NOWHERE, compare=False)
 
@@ -97,7 +109,7 @@ class Place:
     """A quest is `at`, `before` or `past` a stage."""
 
     quest: Word
-    how: str
+    how: PlaceHow
     stage: Word
     span: Span = field(default=NOWHERE, compare=False)
 
@@ -142,8 +154,8 @@ class Tally:
     """How often something was `used`, `heard`, `visited`, or how many were `gained`."""
 
     subject: Word
-    verb: str
-    how: str
+    verb: TallyVerb
+    how: Comparison
     count: Number
     span: Span = field(default=NOWHERE, compare=False)
 
@@ -153,7 +165,7 @@ class Around:
     """The player, somebody or something tagged is `in reach of` or `in the way of` an object."""
 
     who: Word
-    how: str
+    how: AroundHow
     thing: Word
     span: Span = field(default=NOWHERE, compare=False)
 
@@ -206,7 +218,7 @@ class Or:
     span: Span = field(default=NOWHERE, compare=False)
 
 
-Need = (
+Atom = (
     Has
     | Holds
     | Is
@@ -220,11 +232,9 @@ Need = (
     | Around
     | Inside
     | Chance
-    | HoleNeed
-    | Not
-    | And
-    | Or
 )
+"""A need without others inside it."""
+Need = Atom | HoleNeed | Not | And | Or
 
 
 @dataclass(frozen=True, slots=True)
@@ -266,7 +276,7 @@ class Add:
 class Hand:
     """`give` or `take` a count of an item, money or experience."""
 
-    verb: str
+    verb: Literal["give", "take"]
     item: Word
     count: Number | None = None
     span: Span = field(default=NOWHERE, compare=False)
@@ -285,7 +295,7 @@ class Grant:
 class QuestStep:
     """`offer`, `start`, `decline`, `hand in`, `give up`, `finish` or `fail` a quest."""
 
-    verb: str
+    verb: QuestVerb
     quest: Word
     for_good: bool = False
     span: Span = field(default=NOWHERE, compare=False)
@@ -324,7 +334,7 @@ Offset = tuple[Number, Number]
 class Show:
     """A `sound` or an `effect`, at an object, with an offset; the next step may wait for its end."""
 
-    verb: str
+    verb: Literal["sound", "effect"]
     what: Word
     at: Word | None = None
     offset: Offset | None = None
@@ -347,7 +357,7 @@ class Change:
 class Gear:
     """`equip` an item or `put away` one."""
 
-    verb: str
+    verb: Literal["equip", "put away"]
     item: Word
     span: Span = field(default=NOWHERE, compare=False)
 
@@ -356,7 +366,7 @@ class Gear:
 class Limit:
     """`suspend` an ability until it is granted again, or `revoke` it."""
 
-    verb: str
+    verb: Literal["suspend", "revoke"]
     ability: Word
     span: Span = field(default=NOWHERE, compare=False)
 
@@ -396,6 +406,15 @@ class Drop:
 
 
 @dataclass(frozen=True, slots=True)
+class Swap:
+    """Two objects change places."""
+
+    target: Word
+    other: Word
+    span: Span = field(default=NOWHERE, compare=False)
+
+
+@dataclass(frozen=True, slots=True)
 class Fill:
     """Fill a role with an object."""
 
@@ -408,7 +427,7 @@ class Fill:
 class Later:
     """The owner's *later*: brought `by` a carrier, `after` a time, or at the next change of `area`."""
 
-    how: str
+    how: LaterHow
     carrier: Word | None = None
     seconds: Number | None = None
     span: Span = field(default=NOWHERE, compare=False)
@@ -426,7 +445,7 @@ class MovePlayer:
 class ExitStep:
     """`open exit` or `close exit`."""
 
-    verb: str
+    verb: Literal["open", "close"]
     exit: Word
     span: Span = field(default=NOWHERE, compare=False)
 
@@ -443,7 +462,7 @@ class Down:
 class EndLevel:
     """End the level `won` or `lost`, at once or after some seconds."""
 
-    outcome: str
+    outcome: Outcome
     after: Number | None = None
     span: Span = field(default=NOWHERE, compare=False)
 
@@ -475,7 +494,7 @@ class WaitForIt:
 class Marking:
     """`mark` or `unmark` an object."""
 
-    verb: str
+    verb: Literal["mark", "unmark"]
     target: Word
     span: Span = field(default=NOWHERE, compare=False)
 
@@ -520,6 +539,7 @@ Step = (
     | PutAt
     | Scatter
     | Drop
+    | Swap
     | Fill
     | Later
     | MovePlayer
@@ -550,11 +570,11 @@ class CueTree:
 Tree = CueTree | tuple[Top, ...] | tuple[Step, ...]
 
 
-def nodes_in(tree: Any) -> Iterator[Any]:
-    """The node and every node below it, in the order of the text."""
+def nodes_in(tree: Any) -> tuple[Any, ...]:
+    """The node and every node below it, in the order of the text. Cost: linear in the tree."""
     found: list[Any] = []
     _gather(tree, found)
-    return iter(found)
+    return tuple(found)
 
 
 def _gather(tree: Any, found: list[Any]) -> None:
@@ -579,10 +599,14 @@ def _parts_of(kind: Any) -> tuple[str, ...] | None:
 
 def has_hole(tree: Any) -> bool:
     """Whether any slot of the tree is not filled in yet."""
-    return any(
-        isinstance(n, HoleNeed | HoleStep)
-        or (isinstance(n, Word) and n.is_hole)
-        or (isinstance(n, Number | Text) and n.value is None)
-        or (isinstance(n, Moment) and n.verb == HOLE)
-        for n in nodes_in(tree)
+    return any(is_hole(node) for node in nodes_in(tree))
+
+
+def is_hole(node: Any) -> bool:
+    """Whether a node itself is not filled in yet."""
+    return (
+        isinstance(node, HoleNeed | HoleStep)
+        or (isinstance(node, Word) and node.is_hole)
+        or (isinstance(node, Number | Text) and node.value is None)
+        or (isinstance(node, Moment) and node.verb == HOLE)
     )

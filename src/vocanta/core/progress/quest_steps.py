@@ -1,0 +1,183 @@
+"""What steps do to quests and objectives."""
+
+from __future__ import annotations
+
+from typing import assert_never
+
+from ..phrases import nodes as n
+from ..project.records import Objective, Quest
+from .guards import All, AnyOf, Guard, Within, equals
+from .happenings import Happening
+from .layout import STATUS, Layout
+from .meaning import Meaning
+from .needs import ACTIVE, inside
+from .ops import Flag, Happen, If, Op, Plus, Put, Tell, Told, Unflag
+
+QuestedStep = n.QuestStep | n.Move | n.Meet | n.CountUp
+COUNTED = frozenset({"use", "go", "talk"})
+
+
+def quest_ops(step: QuestedStep, meaning: Meaning) -> list[Op]:
+    """The operations of one such step."""
+    match step:
+        case n.QuestStep() | n.Move():
+            return _quest(step, meaning)
+        case n.Meet(objective):
+            key = meaning.key(objective)
+            return [If(_asked_for(key, meaning.layout), _now_met(key, meaning.layout))]
+        case n.CountUp(objective):
+            return _count_up(meaning.key(objective), meaning.layout)
+        case _:
+            assert_never(step)
+
+
+# --- where a quest is
+
+
+def enter_stage(quest: str, number: int, layout: Layout) -> tuple[Op, ...]:
+    """Be at a stage: its objectives start over, its entry steps and objectives are flagged.
+
+    What was counted by the action that brings the stage does not count for it; a place where the player is does.
+    """
+    stage = layout.quests[quest].stages[number]
+    counts = tuple(f"count:{o.key}/{t}" for o in stage.objectives if o.type in COUNTED for t in dict.fromkeys(o.targets))
+    listeners = (f"enter:{quest}/{stage.key}", f"advance:{quest}", *(f"live:{o.key}" for o in stage.objectives))
+    return (
+        Put(layout.column("status", quest), STATUS["active"]),
+        Put(layout.column("stage", quest), number),
+        *start_over(stage.objectives, layout),
+        Unflag(counts),
+        *(op for o in stage.objectives if o.type == "go" for op in _there_already(o, layout)),
+        Flag(listeners),
+        Happen(f"stage:{quest}/{stage.key}"),
+        Tell(Told(Happening.STAGE, quest, (("stage", stage.key),))),
+    )
+
+
+def _there_already(objective: Objective, layout: Layout) -> list[Op]:
+    return [If(inside(t, layout), (Flag((f"count:{objective.key}/{t}",)),)) for t in dict.fromkeys(objective.targets)]
+
+
+def start_over(objectives: tuple[Objective, ...], layout: Layout) -> tuple[Op, ...]:
+    """Objectives are not met and have counted nothing."""
+    ops: list[Op] = []
+    for objective in objectives:
+        ops += [Put(layout.column("met", objective.key), 0), Put(layout.column("count", objective.key), 0)]
+        columns = [layout.find("counted", f"{objective.key}/{t}") for t in dict.fromkeys(objective.targets)]
+        ops += [Put(column, 0) for column in columns if column is not None]
+    return tuple(ops)
+
+
+def end_quest(quest: str, status: str, layout: Layout) -> tuple[Op, ...]:
+    """Be available, offered, done (with rewards, once), failed or declined; what begins anew has met nothing."""
+    put: Op = Put(layout.column("status", quest), STATUS[status])
+    told = Tell(Told(Happening.QUEST, quest, (("status", status),)))
+    if status == "available":
+        objectives = tuple(o for s in layout.quests[quest].stages for o in s.objectives)
+        return (put, *start_over(objectives, layout), told)
+    if status != "done":
+        return (put, told, Happen(f"{status}:{quest}"))
+    completions = layout.column("completions", quest)
+    reward: Op = If(equals(completions, 0), (Put(completions, 1), Flag((f"rewards:{quest}",))))
+    return (put, told, reward, Happen(f"done:{quest}"))
+
+
+def at_stage(quest: str, number: int, layout: Layout) -> All:
+    """The quest is under way, at a stage."""
+    return All((Within(layout.column("status", quest), *ACTIVE), equals(layout.column("stage", quest), number)))
+
+
+def required_met(quest: Quest, number: int, layout: Layout) -> All:
+    """All required objectives of a stage are met."""
+    required = [o for o in quest.stages[number].objectives if not o.optional]
+    return All(tuple(equals(layout.column("met", o.key), 1) for o in required))
+
+
+# --- steps
+
+
+def _quest(step: n.QuestStep | n.Move, meaning: Meaning) -> list[Op]:
+    layout, key = meaning.layout, meaning.key(step.quest)
+    status, verb = layout.column("status", key), "move" if isinstance(step, n.Move) else step.verb
+    instead = Tell(Told(Happening.NOT_ALLOWED, key, (("step", verb),)), (("status", status),))
+    if isinstance(step, n.Move):
+        number = meaning.stage_number(step.quest, step.stage)
+        return [If(Within(status, *ACTIVE), enter_stage(key, number, layout), (instead,))]
+    quest = layout.quests[key]
+    if "no" == {"decline": quest.decline, "give up": quest.give_up}.get(verb):
+        return [Tell(Told(Happening.NOT_ALLOWED, key, (("step", verb), ("never", 1))), (("status", status),))]
+    return [If(_allowed(step.verb, quest, layout), _done(step, quest, layout), (instead,))]
+
+
+def _allowed(verb: n.QuestVerb, quest: Quest, layout: Layout) -> Guard:
+    """In which statuses a step is allowed."""
+    status = layout.column("status", quest.key)
+    match verb:
+        case "offer":
+            return equals(status, STATUS["available"])
+        case "start":
+            return Within(status, STATUS["available"], STATUS["offered"])
+        case "decline":
+            return equals(status, STATUS["offered"])
+        case "give up" | "finish":
+            return Within(status, *ACTIVE)
+        case "fail":
+            return Within(status, STATUS["offered"], STATUS["ready"])
+        case "hand in":
+            ready, last = equals(status, STATUS["ready"]), len(quest.stages) - 1
+            if last < 0:
+                return ready
+            return AnyOf((ready, All((at_stage(quest.key, last, layout), required_met(quest, last, layout)))))
+        case _:
+            assert_never(verb)
+
+
+def _done(step: n.QuestStep, quest: Quest, layout: Layout) -> tuple[Op, ...]:
+    """What a step does where it is allowed."""
+    key = quest.key
+    match step.verb:
+        case "offer":
+            return end_quest(key, "offered", layout)
+        case "start":
+            begun = enter_stage(key, 0, layout) if quest.stages else end_quest(key, "active", layout)
+            return (*begun, Happen(f"accepted:{key}"))
+        case "decline":
+            if quest.decline == "for_good" or step.for_good:
+                return end_quest(key, "declined", layout)
+            return (*end_quest(key, "available", layout), Happen(f"declined:{key}"))
+        case "give up":
+            good = quest.give_up == "for_good" or step.for_good
+            return end_quest(key, "failed" if good else "available", layout)
+        case "hand in" | "finish":
+            return end_quest(key, "done", layout)
+        case "fail":
+            return end_quest(key, "failed", layout)
+        case _:
+            assert_never(step.verb)
+
+
+# --- objectives by hand
+
+
+def _asked_for(objective: str, layout: Layout) -> All:
+    """Where an objective is of the present stage and not met yet."""
+    quest, stage = next(
+        (q.key, i)
+        for q in layout.quests.values()
+        for i, s in enumerate(q.stages)
+        if any(o.key == objective for o in s.objectives)
+    )
+    return All((at_stage(quest, stage, layout), equals(layout.column("met", objective), 0)))
+
+
+def _now_met(objective: str, layout: Layout) -> tuple[Op, ...]:
+    met = Told(Happening.OBJECTIVE, objective, (("met", 1),))
+    return (Put(layout.column("met", objective), 1), Tell(met))
+
+
+def _count_up(objective: str, layout: Layout) -> list[Op]:
+    count = layout.column("count", objective)
+    most = layout.table.columns[count].highest
+    told = Tell(Told(Happening.PROGRESS, objective, (("of", most),)), (("count", count),))
+    full = If(equals(count, most), _now_met(objective, layout))
+    return [If(_asked_for(objective, layout), (Plus(count, 1, 0, most, clamped=True), told, full))]
