@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections import OrderedDict
+from dataclasses import dataclass, replace
 from datetime import datetime
-from functools import cached_property, lru_cache
+from functools import cached_property
+from threading import Lock
 
 from ..core.cuetext.index import NameIndex, index_of
 from ..core.engine.wording import Words
 from ..core.progress.compiling import compiled
 from ..core.progress.program import Program
+from ..core.progress.recompiling import recompiled
 from ..core.progress.threads import Touching
 from ..core.project.records import Project as CoreProject
 from . import models, store
@@ -21,11 +24,14 @@ class Compiled:
 
     core: CoreProject
     edit_number: int
+    before: Compiled | None = None
 
     @cached_property
     def program(self) -> Program:
-        """The program, with cells."""
-        return compiled(self.core)
+        """The program; where only things were moved since the state before, most of it is that one's."""
+        if self.before is None or "program" not in self.before.__dict__:
+            return compiled(self.core)
+        return recompiled(self.before.program, self.core)
 
     @cached_property
     def touching(self) -> Touching:
@@ -43,11 +49,33 @@ class Compiled:
         return Words(self.core)
 
 
-@lru_cache(maxsize=8)
-def _compiled(project_id: int, created_at: datetime, edit_number: int) -> Compiled:
-    return Compiled(store.core_project(models.Project.objects.get(pk=project_id)), edit_number)
+class Programs:
+    """The last states of projects that were asked for, the oldest forgotten first. One a process; a cache, no record."""
+
+    def __init__(self, most: int = 8):
+        self._most, self._lock = most, Lock()
+        self._known: OrderedDict[tuple[int, datetime], Compiled] = OrderedDict()
+
+    def of(self, project: models.Project) -> Compiled:
+        """The project as it is now; each state is read once, and knows the one asked for before it."""
+        key = project.pk, project.created_at
+        with self._lock:
+            known = self._known.get(key)
+            if known is None or known.edit_number != project.edit_number:
+                before = None if known is None else replace(known, before=None)
+                if before is not None and known is not None and "program" in known.__dict__:
+                    before.__dict__["program"] = known.program
+                core = store.core_project(models.Project.objects.get(pk=project.pk))
+                known = self._known[key] = Compiled(core, project.edit_number, before)
+            self._known.move_to_end(key)
+            while len(self._known) > self._most:
+                self._known.popitem(last=False)
+            return known
+
+
+_PROGRAMS = Programs()
 
 
 def compiled_project(project: models.Project) -> Compiled:
     """The project as it is now, compiled."""
-    return _compiled(project.pk, project.created_at, project.edit_number)
+    return _PROGRAMS.of(project)

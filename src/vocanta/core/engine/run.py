@@ -132,6 +132,7 @@ class Run:
         """One thirtieth of a second; what happened in it, in order."""
         begun, situation = len(self.chronicle), self.situation
         situation.tick += 1
+        self._stale = False
         if situation.ended:
             given = STILL
         pressed = self._take_input(given)
@@ -143,12 +144,13 @@ class Run:
             self._run_out(action)
         self._walked()
         self._notice(first)
-        self._look()
+        self._refocus()
         for control in pressed:
             self._press(control)
         self.holds.advance(self.held, self._live)
         self._choose(given)
-        self._look()
+        if self._stale:
+            self._look()
         return self.chronicle[begun:]
 
     def _take_input(self, given: Input) -> list[str]:
@@ -288,6 +290,13 @@ class Run:
             if not self._stale and not sensed:
                 break
         self.here.prompts.focus()
+
+    def _refocus(self) -> None:
+        """Focus anew; where anything has changed since the senses were asked, they are asked again first."""
+        if self._stale:
+            self._look()
+        else:
+            self.here.prompts.focus()
 
     def _live(self) -> dict[str, LivePrompt]:
         """The prompts as they are now."""

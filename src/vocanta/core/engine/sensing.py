@@ -42,6 +42,7 @@ class Senses:
         """For each object whether the player is in its reach; leaving takes 5 cm more than entering."""
         self._in_reach = [layout.find("in_reach", key) for key in keys]
         self._looked_at = {n: c for n, key in enumerate(keys) if (c := layout.find("looked_at", key)) is not None}
+        self._seen: set[int] = set()
         nears = {n: layout.find("near", key) for n, key in enumerate(keys)}
         self._near = {n: c for n, c in nears.items() if c is not None and not layout.near_by_cell(keys[n])}
         self._told = frozenset(n for n, c in nears.items() if c is None and PLAYER in objects[n].design.reach.who)
@@ -66,11 +67,12 @@ class Senses:
         found = Sensed()
         for number in (int(n) for n in np.flatnonzero(self.inside)):
             self._enter(found, number, False)
-        self._write(found, ((c, 0) for c in self._looked_at.values()))
+        self._write(found, ((self._looked_at[n], 0) for n in sorted(self._seen)))
         self._write(found, self.bodily.silent())
         for column, number, end in self.bodily.pairs():
             self._edge(found, column, number, "", end, False)
         self.inside[:] = False
+        self._seen.clear()
         return found
 
     def _enter(self, found: Sensed, number: int, inside: bool) -> None:
@@ -83,10 +85,13 @@ class Senses:
             found.told.append(Told(what, self.scene.objects[number].thing.key))
 
     def _looks(self) -> Iterator[tuple[int, int]]:
-        for number, column in self._looked_at.items():
-            was = bool(self.situation.row[column])
-            if self.inside[number] or was:
-                yield column, int(bool(self.inside[number]) and self.eyes.demands_met(number, was))
+        """The objects in reach, and those that were looked at last, asked anew."""
+        inside = {int(n) for n in np.flatnonzero(self.inside)} & self._looked_at.keys()
+        for number in sorted(inside | self._seen):
+            column = self._looked_at[number]
+            now = number in inside and self.eyes.demands_met(number, bool(self.situation.row[column]))
+            (self._seen.add if now else self._seen.discard)(number)
+            yield column, int(now)
 
     def _counts(self, number: int, column: int, here: bool) -> bool:
         """Whether anybody who counts is in a reach whose nearness is sensed."""

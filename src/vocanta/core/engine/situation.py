@@ -70,6 +70,8 @@ class Situation:
         self.stood: dict[str, Place] = {}
         """Where the owners of cues stood when those began, for what is put there later."""
         self._cell = self.layout.column("cell")
+        heights = {area.key: area.floor_m for level in project.levels for area in level.areas}
+        self._heights = [heights.get(cell.area, 0.0) for cell in self.cells.cells]
 
     # --- reading
 
@@ -116,7 +118,7 @@ class Situation:
     @property
     def floor_m(self) -> float:
         """The height of the floor the player stands on."""
-        return self.scene.floor.height_at(self.player.x, self.player.y)
+        return self._heights[self.cell]
 
     def is_here(self, key: str, level: str) -> bool:
         """Whether an object is in a level: where it was put, else where it was placed."""

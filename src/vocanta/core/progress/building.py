@@ -6,7 +6,21 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 
 from ..cuetext.writing import write_need
-from ..phrases.nodes import CueTree, Say, Step, Top
+from ..phrases.nodes import (
+    Chance,
+    CueTree,
+    Drop,
+    Later,
+    PutAt,
+    Say,
+    Scatter,
+    Show,
+    Step,
+    Talk,
+    Top,
+    Word,
+    nodes_in,
+)
 from .guards import ALWAYS, Guard, both, columns_of, equals
 from .happenings import Happening
 from .layout import Layout
@@ -37,6 +51,8 @@ class Building:
     timers: list[Waiting] = field(default_factory=list)
     used_objectives: dict[str, list[str]] = field(default_factory=dict)
     talked_objectives: dict[str, list[str]] = field(default_factory=dict)
+    conditions: dict[tuple[Top, ...], tuple[Condition, ...]] = field(default_factory=dict)
+    """The needs that mean the same for every owner, worked out once."""
 
     def add_group(self, group: Group) -> None:
         """Take in a group that an action runs."""
@@ -79,9 +95,21 @@ def steps_branch(origin: str, guard: Guard, segment: Segment) -> Branch:
     return Branch(origin, (), guard, (segment,))
 
 
-def conditions_of(tops: tuple[Top, ...], meaning: Meaning) -> tuple[Condition, ...]:
-    """Top-level needs as conditions with their refusals."""
-    return tuple(_condition(top, meaning) for top in tops)
+def conditions_of(building: Building, tops: tuple[Top, ...], meaning: Meaning) -> tuple[Condition, ...]:
+    """Top-level needs as conditions with their refusals; those that mean the same for every owner are worked out once."""
+    if not tops or (meaning.this and any(_is_own(node) for node in nodes_in(tops))):
+        return tuple(_condition(top, meaning) for top in tops)
+    known = building.conditions.get(tops)
+    if known is None:
+        known = building.conditions[tops] = tuple(_condition(top, meaning) for top in tops)
+    return known
+
+
+def _is_own(node: object) -> bool:
+    """Whether a node means something else for each owner: itself, its values, its place, its deliveries, its copies."""
+    if isinstance(node, Word):
+        return node.text == "this" or node.text.startswith("its ")
+    return isinstance(node, Chance | Say | Talk | Show | Later | PutAt | Scatter | Drop)
 
 
 def _condition(top: Top, meaning: Meaning) -> Condition:
@@ -95,7 +123,7 @@ def _condition(top: Top, meaning: Meaning) -> Condition:
 def cue_branch(building: Building, tree: CueTree, origin: str, meaning: Meaning) -> Branch:
     """One cue as a branch. What was counted by its use is flagged with its first segment."""
     meaning = meaning.at(origin)
-    conditions = conditions_of(tree.tops, meaning)
+    conditions = conditions_of(building, tree.tops, meaning)
     segments = segments_of(tree.steps, meaning)
     waits = building.layout.find("waits", f"{meaning.this}/{origin}")
     assert (waits is not None) == (len(segments) > 1), origin

@@ -55,7 +55,7 @@ def add_quest(building: Building, quest: Quest) -> None:
     if quest.needs.strip():
         tops = building.texts.needs(quest.needs, f"{origin}/needs")
         inner = Meaning(layout).at(f"{origin}/needs")
-        needs = both(*(c.guard for c in conditions_of(tops, inner))) if tops is not None else NEVER
+        needs = both(*(c.guard for c in conditions_of(building, tops, inner))) if tops is not None else NEVER
         guard = both(equals(status, STATUS["unavailable"]), needs)
         branch = plain_branch(f"{origin}/needs", guard, end_quest(quest.key, "available", layout))
         building.follow(Group(f"available:{quest.key}", origin, (branch,)), [guard])

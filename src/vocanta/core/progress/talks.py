@@ -72,7 +72,7 @@ def needs_guard(building: Building, text: str, place: str, this: str) -> Guard:
     tops = building.texts.needs(text, place, this)
     if tops is None:
         return NEVER
-    return both(*(c.guard for c in conditions_of(tops, Meaning(building.layout, this, place))))
+    return both(*(c.guard for c in conditions_of(building, tops, Meaning(building.layout, this, place))))
 
 
 def opener_guard(building: Building, talk: Conversation, line: Line) -> Guard:

@@ -30,6 +30,8 @@ _CIRCLE = 16
 _NOTHING_M2 = 1e-7
 """What is smaller is an error of arithmetic, not a place."""
 _PASS_M = 0.002
+"""By so much less than its radius a walker keeps off, for rounding."""
+_LINE_M = 1e-6
 Spot = tuple[float, float]
 
 
@@ -301,28 +303,33 @@ def _links(
     """For each cell those that a walker's middle can pass into; of the ways down over ledges also how deep they are."""
     links: list[set[int]] = [set() for _ in cells]
     drops: dict[tuple[int, int], float] = {}
-    heights = {area.key: area.floor_m for area in floor.areas}
-    shapes = [c.shape for c in cells]
     if len(cells) < 2:
         return links, drops
-    free = _passable(floor, radius, cuts)
+    heights = {area.key: area.floor_m for area in floor.areas}
+    shapes, barred = [c.shape for c in cells], _Barred(floor, radius, cuts)
     for i, j in shapely.STRtree(shapes).query(shapes, predicate="intersects").T:
         i, j = int(i), int(j)
-        if i == j or shapely.intersection(shapes[i], shapes[j]).buffer(1e-6).intersection(free).is_empty:
-            continue
-        fall = heights[cells[i].area] - heights[cells[j].area]
-        if abs(fall) <= STEP_M + 1e-9:
+        fall = heights[cells[i].area] - heights[cells[j].area] if i != j else 0.0
+        drop = floor.drop_m(cells[i].area, cells[j].area) if abs(fall) > STEP_M + 1e-9 else 0.0
+        walked = i != j and (drop > 0.0 or abs(fall) <= STEP_M + 1e-9)
+        if walked and barred.lets_through(shapely.intersection(shapes[i], shapes[j])):
             links[i].add(j)
-        elif floor.drop_m(cells[i].area, cells[j].area) > 0.0:
-            links[i].add(j)
-            drops[i, j] = fall
+            if drop > 0.0:
+                drops[i, j] = fall
     return links, drops
 
 
-def _passable(floor: Floor, radius: float, cuts: Cuts) -> BaseGeometry:
-    """The floor that the middle of a walker can stand on, one-way ledges and what can change left out."""
-    stops = shapely.union_all([LineString([(s[0], s[1]), (s[2], s[3])]) for s in floor.stops])
-    solid = [footprint(solid_of(t, d, pose_of(d.states[0]))) for t, d in cuts.solid]
-    free = floor.whole.difference(shapely.union_all([stops, *solid]).buffer(radius - _PASS_M))
-    shapely.prepare(free)
-    return free
+class _Barred:
+    """What no middle of a walker comes near: walls, the edge of the floor, bodies that always block. One-way ledges and
+    what can change are left out."""
+
+    def __init__(self, floor: Floor, radius: float, cuts: Cuts):
+        stops: list[BaseGeometry] = [LineString([(s[0], s[1]), (s[2], s[3])]) for s in floor.stops]
+        self._shapes = stops + [footprint(solid_of(t, d, pose_of(d.states[0]))) for t, d in cuts.solid]
+        self._tree, self._room = shapely.STRtree(self._shapes), radius - _PASS_M
+
+    def lets_through(self, border: BaseGeometry) -> bool:
+        """Whether some point of a border can be stood on."""
+        strip = border.buffer(_LINE_M)
+        near = [self._shapes[int(i)] for i in self._tree.query(strip.buffer(self._room))]
+        return not strip.difference(shapely.union_all(near).buffer(self._room)).is_empty if near else True

@@ -82,16 +82,18 @@ class Reaches:
     ) -> Mask:
         """Whether reaches hold points on floors of some heights: reaches numbered (m,) against one point, or one reach
         against points of shape (m,). `slack` is how far beyond the border still counts, metres, shape (m,)."""
-        dx, dy = x - self.x[n], y - self.y[n]
+        dx, dy, shape = x - self.x[n], y - self.y[n], self.shape[n]
         gap = np.hypot(dx, dy)
         level = (floor_m >= self.floor[n] - self.below[n] - 1e-9) & (floor_m <= self.floor[n] + self.above[n] + 1e-9)
+        round_ = gap <= self.radius[n] + slack
+        inside: Mask = (shape == 1) & round_ & level
+        if not np.any(shape > 1):
+            return inside
         along = dx * self._cos[n] + dy * self._sin[n]
         across = -dx * self._sin[n] + dy * self._cos[n]
         box = (np.abs(along) <= self.width[n] / 2 + slack) & (np.abs(across) <= self.depth[n] / 2 + slack)
         angle = np.degrees(np.arctan2(across, along))
         beside = gap * np.sin(np.radians(np.clip(np.abs(angle) - self.arc[n] / 2, 0.0, 90.0)))
-        within = (np.abs(angle) <= self.arc[n] / 2) | (beside <= slack) | (gap <= slack)
-        round_ = gap <= self.radius[n] + slack
-        kinds = [self.shape[n] == 1, self.shape[n] == 2, self.shape[n] == 3]
-        inside: Mask = np.select(kinds, [round_, box, round_ & within], False) & level
-        return inside
+        wedge = round_ & ((np.abs(angle) <= self.arc[n] / 2) | (beside <= slack) | (gap <= slack))
+        turned_: Mask = inside | (level & (((shape == 2) & box) | ((shape == 3) & wedge)))
+        return turned_
