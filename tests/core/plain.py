@@ -6,12 +6,16 @@ It shares with the program only the names of columns and actions. The tests hold
 from __future__ import annotations
 
 from vocanta.core.cuetext.reading import read_cue, read_needs, read_steps
+from vocanta.core.cuetext.writing import write_need
 from vocanta.core.phrases import nodes as n
 from vocanta.core.phrases.vocabulary import STATUSES
 from vocanta.core.project.designs import resolved
 from vocanta.core.project.records import Object, Project
 
 PRESSED = ("used", "held", "struck")
+COUNTED = ("use", "talk", "go")
+AREA_OF = {"oak": "moor", "elm": "grove", "ash": "den"}
+"""Where the random projects place their objects, each alone in the middle of an area."""
 AVAILABLE, OFFERED, ACTIVE, READY, DONE, DECLINED, FAILED = range(1, 8)
 
 
@@ -20,17 +24,23 @@ class RefusedSegment(Exception):
 
 
 class Plain:
-    """One situation of a project, as a dict of column names."""
+    """One situation of a project, as a dict of column names.
 
-    def __init__(self, project: Project):
-        self.p = project
-        kinds = {k.key: k for k in project.kinds}
-        self.objects = {o.key: (o, resolved(kinds[o.kind], o)) for lv in project.levels for o in lv.objects}
-        self.here, self.kinds, self.cues, self.pools = "", kinds, {}, {}
+    `cells` are the names of the cells: (level, area, zones, exit, bodies) of each, bodies as (object, spot). Which of them
+    lead to which, and what fills them, is worked out here from how the random projects are drawn: pieces of an area lie
+    inside one another around its one object, the widest pieces of neighbouring areas touch.
+    """
+
+    def __init__(self, project: Project, cells):
+        self.p, self.cells = project, cells
+        self.kinds = {k.key: k for k in project.kinds}
+        self.levels = {o.key: lv.key for lv in project.levels for o in lv.objects}
+        self.objects = {o.key: (o, resolved(self.kinds[o.kind], o)) for lv in project.levels for o in lv.objects}
+        self.here, self.cues, self.pools, self.said = "", {}, {}, []
         for key, (o, _) in self.objects.items():
             own = {c.key: (f"object/{key}/cue/{c.key}", read_cue(c.text)) for c in o.cues}
             self.cues[key] = [
-                own.pop(c.key, (f"kind/{o.kind}/cue/{c.key}", read_cue(c.text))) for c in kinds[o.kind].cues
+                own.pop(c.key, (f"kind/{o.kind}/cue/{c.key}", read_cue(c.text))) for c in self.kinds[o.kind].cues
             ] + list(own.values())
         self.make_copies()
         self.quests = {q.key: q for q in project.quests}
@@ -38,10 +48,17 @@ class Plain:
         self.speeches = [(c.key, line.key) for c in project.conversations for line in c.lines]
         self.facts = {f.key: f for f in project.facts}
         self.items = {i.key: i for i in project.items}
+        self.find_movable()
+        self.find_opened()
+        self.zones = [k for k in self.objects if self.is_cut(k) and self.near_listened(k)]
+        self.entries = [f"start:{lv.key}" for lv in project.levels]
+        self.entries += [f"exit:{e.key}" for lv in project.levels for e in lv.exits]
+        self.entries += [f"at:{k}" for k in dict.fromkeys(self.named(n.MovePlayer, "place"))]
         self.order = self._listeners()
         self.v = self._begin()
-        self.flags: set[str] = {"starting:glade"}
+        self.flags: set[str] = {"starting:glade", "standing"}
         self.flags |= {f for f in self.order if f.startswith(("available:", "live:")) and not self._counted(f)}
+        self.running: set[str] = set()
         self.settle(dict(self.v))
 
     # --- set-up
@@ -51,75 +68,258 @@ class Plain:
         waiting = [(key, key) for key in self.objects]
         while waiting:
             owner, key = waiting.pop(0)
-            for node in (m for _, cue in self.cues[key] for m in n.nodes_in(cue) if isinstance(m, n.PutAt)):
-                if node.what.text not in self.kinds or (owner, node) in self.pools:
-                    continue
-                kind = self.kinds[node.what.text]
-                number = 1 + sum(1 for o, _ in self.pools if o == owner)
-                name = f"{kind.key}@{owner.replace('/', '_')}_{number}"
-                self.pools[owner, node] = [f"{name}.{i + 1}" for i in range(int(node.most.value))]
-                for copy in self.pools[owner, node]:
-                    thing = Object(copy, kind.name, kind.key, 0.0, 0.0, there_at_start=False)
-                    self.objects[copy] = (thing, kind.design)
-                    self.cues[copy] = [(f"kind/{kind.key}/cue/{c.key}", read_cue(c.text)) for c in kind.cues]
-                    waiting.append((f"kind/{kind.key}", copy))
+            for _, cue in self.cues[key]:
+                for node in (m for m in n.nodes_in(cue) if isinstance(m, n.PutAt)):
+                    if node.what.text in self.kinds and (owner, node) not in self.pools:
+                        waiting += self.make_pool(owner, key, cue, node)
+
+    def make_pool(self, owner, key, cue, node):
+        kind = self.kinds[node.what.text]
+        number = 1 + sum(1 for o, _ in self.pools if o == owner)
+        name = f"{kind.key}@{owner.replace('/', '_')}_{number}"
+        most = min(int(node.most.value), self.runs(key, cue, node))
+        self.pools[owner, node] = [f"{name}.{i + 1}" for i in range(most)]
+        for copy in self.pools[owner, node]:
+            thing = Object(copy, kind.name, kind.key, 0.0, 0.0, there_at_start=False)
+            self.objects[copy] = (thing, kind.design)
+            self.levels[copy] = ""
+            self.cues[copy] = [(f"kind/{kind.key}/cue/{c.key}", read_cue(c.text)) for c in kind.cues]
+            yield (f"kind/{kind.key}", copy)
+
+    def runs(self, key, cue, node):
+        """How often a step that puts something can run: by uses, or once where its owner goes for good with it."""
+        design = self.objects[key][1]
+        steps = [m for _, c in self.cues[key] for m in n.nodes_in(c) if m == node]
+        if "@" in key or design.fresh or len(steps) != 1 or node not in cue.steps:
+            return 1000
+        waits = any(isinstance(m, n.Wait | n.WaitForIt) for m in cue.steps)
+        goes = any(isinstance(m, n.Remove) and m.target.text in ("this", key) for m in cue.steps)
+        if goes and not waits and not self.ever_put(key):
+            return 1
+        return design.uses if cue.moment.verb in ("used", "held", "struck") and design.uses else 1000
+
+    def ever_put(self, key):
+        texts = [c.text for k in self.kinds.values() for c in k.cues]
+        texts += [c.text for o, _ in self.objects.values() for c in o.cues]
+        nodes = [m for t in texts for m in n.nodes_in(read_cue(t))]
+        nodes += [m for x, reader in self.other_texts() if x for m in n.nodes_in(reader(x))]
+        return any(m.what.text in (key, "this") for m in nodes if isinstance(m, n.PutAt))
+
+    def texts(self):
+        """Every text with what `this` is in it: (this, nodes)."""
+        for key, cues in self.cues.items():
+            yield from ((key, n.nodes_in(cue)) for _, cue in cues)
+        for t in self.p.conversations:
+            for line in t.lines:
+                both = [(line.needs, read_needs), (line.steps, read_steps)]
+                both += [pair for r in line.replies for pair in ((r.needs, read_needs), (r.steps, read_steps))]
+                yield from ((t.talker, n.nodes_in(reader(x))) for x, reader in both if x)
+        for q in self.p.quests:
+            both = [(q.needs, read_needs), (q.rewards, read_steps), *((s.entering, read_steps) for s in q.stages)]
+            yield from (("", n.nodes_in(reader(x))) for x, reader in both if x)
+        yield from (("", n.nodes_in(read_needs(m.text))) for m in self.p.named_needs)
+
+    def named(self, node_type, word):
+        """The keys that nodes of a type name by one of their words, in the order of the texts."""
+        for this, nodes in self.texts():
+            for node in nodes:
+                if isinstance(node, node_type) and getattr(node, word) is not None:
+                    text = getattr(node, word).text
+                    yield this if text == "this" else text
+
+    def find_movable(self):
+        """What steps put or swap, at which spots its body may stand for certain, and what is asked for as a place."""
+        swaps = [(this, m) for this, nodes in self.texts() for m in nodes if isinstance(m, n.Swap)]
+        puts = [(this, m) for this, nodes in self.texts() for m in nodes if isinstance(m, n.PutAt)]
+        name = lambda this, word: this if word.text == "this" else word.text  # noqa: E731
+        self.swapped: dict[str, set[str]] = {}
+        for this, m in swaps:
+            a, b = name(this, m.target), name(this, m.other)
+            self.swapped.setdefault(a, set()).add(b)
+            self.swapped.setdefault(b, set()).add(a)
+        what = [(name(this, m.what), name(this, m.at) if m.at else this) for this, m in puts]
+        self.put_at = {k: {at for w, at in what if w == k} for k in self.objects}
+        self.movable = {k for k in self.objects if self.put_at[k] or k in self.swapped or "@" in k}
+
+    def find_opened(self):
+        """At which objects each conversation may be opened; a line that opens another passes on where it is said."""
+        found: dict[str, list[str]] = {t: [] for t in self.talks}
+        for key, cues in self.cues.items():
+            found_here = [m.conversation.text for _, c in cues for m in n.nodes_in(c) if isinstance(m, n.Talk)]
+            for talk in found_here:
+                found[talk].append(key)
+        inside: dict[str, list[str]] = {t: [] for t in self.talks}
+        for t in self.p.conversations:
+            for line in t.lines:
+                steps = [line.steps, *(r.steps for r in line.replies)]
+                for m in (m for x in steps if x for m in n.nodes_in(read_steps(x)) if isinstance(m, n.Talk)):
+                    inside[m.conversation.text].append(t.key)
+        for q in self.p.quests:
+            for text in (q.rewards, *(s.entering for s in q.stages)):
+                for m in n.nodes_in(read_steps(text)) if text else ():
+                    if isinstance(m, n.Talk):
+                        found[m.conversation.text].append("")
+        for _ in self.talks:
+            for talk, others in inside.items():
+                found[talk] += [k for other in others for k in found[other]]
+        self.opened = {t: set(found[t]) or {self.talks[t].talker} for t in self.talks}
+
+    def talker_numbers(self, program):
+        """The numbers the program gives to the objects at which talks are opened: names, like those of columns."""
+        self.talkers = program.layout.talkers
+
+    def is_cut(self, key):
+        """Whether the floor is cut at an object's reach."""
+        asked = self.near_listened(key) or bool(self.objects[key][1].suspends)
+        return asked and key not in self.movable
+
+    def near_listened(self, key):
+        own = any(c.moment.verb in ("near", "away") for _, c in self.cues[key])
+        zones = {*self.named(n.Inside, "place")}
+        zones |= {
+            m.word.text if m.word.text != "this" else this
+            for this, nodes in self.texts()
+            for m in nodes
+            if isinstance(m, n.Moment) and m.verb in ("entered", "left") and m.word is not None
+        }
+        targets = {t for q in self.p.quests for s in q.stages for o in s.objectives if o.type == "go" for t in o.targets}
+        return own or key in zones | targets
+
+    def by_cell(self, key):
+        return key in self.zones and self.objects[key][1].reach.who == ("player",)
+
+    def home(self, key):
+        """The innermost piece of the area where an object stands."""
+        if not self.levels[key]:
+            return 0
+        area = AREA_OF[key]
+        return max((i for i, c in enumerate(self.cells) if c[1] == area and not c[3]), key=self.depth)
+
+    def depth(self, number):
+        return len(self.cells[number][2]) + 10 * bool(self.cells[number][4])
+
+    def leads(self, a, b):
+        """Whether one cell leads to another."""
+        x, y = self.cells[a], self.cells[b]
+        if any(self.walled(c) for c in (x, y)):
+            return False
+        if x[1] != y[1]:
+            widest = not (x[2] or x[3] or x[4] or y[2] or y[3] or y[4])
+            return widest and {x[1], y[1]} == {"moor", "grove"}
+        if x[3] or y[3]:
+            return not (x[2] or x[4] or y[2] or y[4]) and a != b
+        chain = sorted((i for i, c in enumerate(self.cells) if c[1] == x[1] and not c[3]), key=self.depth)
+        return abs(chain.index(a) - chain.index(b)) == 1
+
+    def walled(self, cell):
+        """Whether a piece lies inside a body that always blocks: the area's own, where nothing can change about it."""
+        own = next(k for k, area in AREA_OF.items() if area == cell[1])
+        solid = self.objects[own][1].body.shape != "none"
+        return bool(cell[4]) and solid and (own, 0) not in cell[4]
+
+    def passable(self, number):
+        """Whether no body fills a cell."""
+        for key, spot in self.cells[number][4]:
+            states = self.objects[key][1].states
+            moving = self.v.get(f"moving:{key}", 0)
+            blocks = states[self.v[f"state:{key}"]].blocks or (moving and states[moving - 1].blocks)
+            at = [i for i, c in enumerate(self.cells) if (key, spot) in c[4]]
+            placed = f"place:{key}" not in self.v or self.v[f"place:{key}"] in at
+            if self.v[f"exists:{key}"] and blocks and placed and not self.v.get(f"down:{key}"):
+                return False
+        return True
 
     def _begin(self):
-        v = {"cell": 0, "entry": 0, "ended": 0, "ending": 0, "money": 0, "experience": 0, "talk": 0, "talk_waiting": 0}
-        v |= {"gear:hand": 0, "role:hero": 0, "later:oak": 0, "later:elm": 0, "later:ash": 0}
-        laters = self.mentioned(n.Later)
-        for key in ("oak", "elm", "ash"):
-            if key not in laters:
-                del v[f"later:{key}"]
-        v |= {f"later:{key}": 0 for key in laters}
-        for node in (m for m in self.all_nodes() if isinstance(m, n.Tally)):
-            v[f"tally:{node.verb}/{node.subject.text}"] = 0
+        v = {"cell": self.start_cell(), "entry": 0, "ended": 0, "ending": 0, "money": 0, "experience": 0, "gear:hand": 0}
+        v |= {"talk": 0, "talk_at": 0, "talk_waiting": 0, "waiting_at": 0, "role:hero": 0}
+        v |= {f"exit:{e.key}": int(e.open_at_start) for lv in self.p.levels for e in lv.exits}
+        v |= {f"later:{key}": 0 for key in self.mentioned(n.Later)}
         self.most = {}
         for node in (m for m in self.all_nodes() if isinstance(m, n.Tally)):
             name = f"tally:{node.verb}/{node.subject.text}"
-            self.most[name] = max(self.most.get(name, 0), int(node.count.value) + 1)
-        downed = self.mentioned(n.Down, "who")
-        for key, (o, d) in self.objects.items():
-            if d.motion.while_moving == "queued":
-                v[f"queued:{key}"] = 0
-            if d.cool_down_s:
-                v[f"cooling:{key}"] = 0
-            if key in downed:
-                v[f"down:{key}"] = 0
-            v |= {
-                f"exists:{key}": int(o.there_at_start),
-                f"state:{key}": 0,
-                f"moving:{key}": 0,
-                f"near:{key}": 0,
-                f"mark:{key}": 0,
-                f"in_reach:{key}": 0,
-                f"in_way:{key}": 0,
-            }
-            if d.uses:
-                v[f"uses:{key}"] = d.uses
-            for place, cue in self.cues[key]:
-                if any(isinstance(s, n.Wait | n.WaitForIt) for s in cue.steps):
-                    v[f"waits:{key}/{place}"] = 0
+            v[name], self.most[name] = 0, max(self.most.get(name, 0), int(node.count.value) + 1)
+        for key in self.objects:
+            v |= self.begin_object(key)
         v |= {f"item:{k}": i.at_start for k, i in self.items.items()}
         v |= {f"fact:{k}": f.at_start for k, f in self.facts.items()}
-        for a in self.p.abilities:
-            v |= {f"ability:{a.key}": 0, f"ability_uses:{a.key}": 0, f"suspended:{a.key}": 0}
+        v["ability:leap"] = 0
+        for this, m in ((this, m) for this, nodes in self.texts() for m in nodes if isinstance(m, n.Around)):
+            key = this if m.thing.text == "this" else m.thing.text
+            v.setdefault(self.around_names(m.who.text, m.how, key)[0], 0)
+        grants = [int(m.uses.value) for m in self.all_nodes() if isinstance(m, n.Grant) and m.uses]
+        if grants or any(isinstance(m, n.Compare) and m.subject.text == "leap" for m in self.all_nodes()):
+            v["ability_uses:leap"] = 0
+        if any(isinstance(m, n.Limit) and m.verb == "suspend" for m in self.all_nodes()):
+            v["suspended:leap"] = 0
         for key, q in self.quests.items():
             v |= {f"status:{key}": 0 if q.needs else AVAILABLE, f"stage:{key}": 0, f"completions:{key}": 0}
-            for s in q.stages:
-                for o in s.objectives:
-                    v |= {f"met:{o.key}": 0, f"count:{o.key}": 0}
-                    v |= {f"counted:{o.key}/{t}": 0 for t in o.targets if len(o.targets) > 1}
-        v |= {f"heard:{line}": 0 for _, line in self.speeches}
+            for o in (o for s in q.stages for o in s.objectives):
+                v |= {f"met:{o.key}": 0, f"count:{o.key}": 0}
+                v |= {f"counted:{o.key}/{t}": 0 for t in o.targets if len(o.targets) > 1 and o.type in COUNTED}
+        for talk, key in self.speeches:
+            v |= {f"heard:{at}/{key}": 0 for at in self.opened[talk] if self.heard_most(key)}
+        self.starts = dict(v)
         return v
+
+    def heard_most(self, key):
+        """How far it is counted how often a line was heard."""
+        line = next(m for t in self.p.conversations for m in t.lines if m.key == key)
+        if len(line.wordings) > 1:
+            return len(line.wordings) - (1 if line.last_stays else 0)
+        asked = any(isinstance(m, n.Heard) and m.line.text == key for m in self.all_nodes())
+        return int(asked or line.repeat == "once")
+
+    def begin_object(self, key):
+        o, d = self.objects[key]
+        arounds = [m for m in self.all_nodes() if isinstance(m, n.Around) and m.how == "in the way of"]
+        in_way = any(m.who.text == "somebody" for m in arounds) and key in {
+            this if m.thing.text == "this" else m.thing.text
+            for this, nodes in self.texts()
+            for m in nodes
+            if isinstance(m, n.Around) and m.how == "in the way of" and m.who.text == "somebody"
+        }
+        wanted = {
+            "moving": d.motion.seconds > 0,
+            "near": self.near_listened(key),
+            "mark": key in self.named_marks(),
+            "queued": d.motion.seconds > 0 and d.motion.while_moving == "queued",
+            "cooling": d.cool_down_s > 0,
+            "down": key in set(self.named(n.Down, "who")),
+            "in_way": d.motion.stay_clear or in_way,
+        }
+        v = {f"{what}:{key}": 0 for what, there in wanted.items() if there}
+        v |= {f"exists:{key}": int(o.there_at_start), f"state:{key}": 0, f"in_reach:{key}": 0}
+        if d.uses:
+            v[f"uses:{key}"] = d.uses
+        if key in self.movable:
+            v[f"place:{key}"] = self.home(key)
+        for place, cue in self.cues[key]:
+            waits = [i for i, m in enumerate(cue.steps) if isinstance(m, n.Wait | n.WaitForIt)]
+            if waits:
+                v[f"waits:{key}/{place}"] = 0
+                late = [m for m in cue.steps[waits[0] :] if isinstance(m, n.PutAt) and m.at is None]
+                if late and key in self.movable:
+                    v[f"stood:{key}/{place}"] = 0
+        for m in self.struck_cues(key):
+            assert m
+            v[f"aimed_at:{key}/leap"] = 0
+        return v
+
+    def named_marks(self):
+        return {
+            this if m.target.text == "this" else m.target.text
+            for this, nodes in self.texts()
+            for m in nodes
+            if isinstance(m, n.Marking) and m.verb == "mark"
+        }
+
+    def start_cell(self):
+        return next(i for i, c in enumerate(self.cells) if c[1] == "moor" and not (c[2] or c[3] or c[4]))
 
     def all_nodes(self):
         """Every node of every text that a project of the tests can hold."""
-        for cues in self.cues.values():
-            for _, cue in cues:
-                yield from n.nodes_in(cue)
-        for text, reader in self.other_texts():
-            yield from n.nodes_in(reader(text) if text else ())
+        for _, nodes in self.texts():
+            yield from nodes
 
     def other_texts(self):
         for t in self.p.conversations:
@@ -132,43 +332,33 @@ class Plain:
             yield from ((s.entering, read_steps) for s in q.stages)
         yield from ((m.text, read_needs) for m in self.p.named_needs)
 
-    def mentioned(self, node_type, word=""):
-        """The objects with such a node in a cue of theirs, or that a node of that type names."""
-        if not word:
-            found = [
-                k for k, cues in self.cues.items() if any(isinstance(m, node_type) for m in n.nodes_in(tuple(cues)))
-            ]
-            for t in self.p.conversations:
-                texts = [line.steps for line in t.lines] + [r.steps for line in t.lines for r in line.replies]
-                if any(isinstance(m, node_type) for x in texts if x for m in n.nodes_in(read_steps(x))):
-                    found.append(t.talker)
-            return set(found)
-        named = {getattr(m, word).text for m in self.all_nodes() if isinstance(m, node_type)} - {"this"}
-        selves = {
-            k
-            for k, cues in self.cues.items()
-            if any(isinstance(m, node_type) and getattr(m, word).text == "this" for m in n.nodes_in(tuple(cues)))
-        }
-        return named | selves
+    def mentioned(self, node_type):
+        """The objects in whose texts such a node stands."""
+        return {this for this, nodes in self.texts() if this and any(isinstance(m, node_type) for m in nodes)}
 
     def _listeners(self):
-        found = ["starting:glade"]
+        found = ["standing"] if any(self.by_cell(k) for k in self.zones) else []
+        for lv in self.p.levels:
+            found += [f"leaving:{lv.key}", f"fresh:{lv.key}", f"starting:{lv.key}"]
+        found += dict.fromkeys(
+            f"visit:{m.subject.text}" for m in self.all_nodes() if isinstance(m, n.Tally) and m.verb == "visited"
+        )
         for key in self.objects:
             found += dict.fromkeys(self.group(c.moment, key) for _, c in self.cues[key] if c.moment.verb not in PRESSED)
             found += [f"{verb}:{key}/{control}" for verb in ("used", "held") for control in ("use", "second")]
         for c in self.p.conversations:
             found += [f"openers:{c.key}", *(f"line:{line.key}" for line in c.lines)]
         found.append("talk_ended")
+        found += [f"walked_off:{key}" for key in self.objects]
         for q in self.p.quests:
             found += [f"available:{q.key}"] if q.needs else []
             found += [f"enter:{q.key}/{s.key}" for s in q.stages] + [f"rewards:{q.key}", f"advance:{q.key}"]
         for q in self.p.quests:
-            for s in q.stages:
-                for o in s.objectives:
-                    found.append(f"live:{o.key}")
-                    if o.type in ("use", "talk"):
-                        found += [f"count:{o.key}/{t}" for t in dict.fromkeys(o.targets)]
-        return found
+            for o in (o for s in q.stages for o in s.objectives):
+                found.append(f"live:{o.key}")
+                if o.type in COUNTED:
+                    found += [f"count:{o.key}/{t}" for t in dict.fromkeys(o.targets)]
+        return [*found, "next_area"]
 
     def _objective(self, key):
         return next(
@@ -176,11 +366,12 @@ class Plain:
         )
 
     def _counted(self, flag):
-        return flag.startswith("live:") and self._objective(flag[5:])[2].type in ("use", "talk", "by_hand")
+        return flag.startswith("live:") and self._objective(flag[5:])[2].type in (*COUNTED, "by_hand")
 
     @staticmethod
     def group(moment, key):
-        words = "/".join(w.text for w in (moment.word, moment.of) if w)
+        named = [w.text if w.text != "this" else key for w in (moment.word, moment.of) if w]
+        words = "/".join(w for w in named if w != key or moment.verb not in ("changed", "downed"))
         return f"{moment.verb}:{key}" + (f"/{words}" if words else "")
 
     # --- needs
@@ -213,7 +404,7 @@ class Plain:
                     return self.sensed(f"in_reach:{key}" if who.text == "player" else f"reach_by:{key}/{who.text}")
                 return self.sensed(f"in_way:{key}" if who.text == "somebody" else f"way_by:{key}/{who.text}")
             case n.Inside(_, place):
-                return self.v[f"near:{this if place.text == 'this' else place.text}"] == 1
+                return self.inside(this if place.text == "this" else place.text)
             case n.Chance():
                 return self.sensed(f"chance:{this}/{self.here}/{need.span[0]}")
             case n.Compare(subject, how, number):
@@ -228,8 +419,10 @@ class Plain:
                 return self.active(quest.text) and low <= self.v[f"stage:{quest.text}"] <= high
             case n.Met(objective):
                 return self.v[f"met:{objective.text}"] == 1
-            case n.Heard(line):
-                return self.v[f"heard:{line.text}"] > 0
+            case n.Heard(line, by):
+                talk = next(t for t, key in self.speeches if key == line.text)
+                at = [k for k in self.opened[talk] if by is None or k == by.text]
+                return any(self.v[f"heard:{k}/{line.text}"] > 0 for k in at)
             case n.Can(ability):
                 return self.can(ability.text)
         raise AssertionError(need)
@@ -241,8 +434,23 @@ class Plain:
     def can(self, ability):
         geared = self.v["gear:hand"] == 1
         zones = [k for k, (_, d) in self.objects.items() if ability in d.suspends]
-        free = not self.v[f"suspended:{ability}"] and not any(self.v[f"near:{z}"] for z in zones)
+        free = not self.v.get(f"suspended:{ability}") and not any(self.player_inside(z) for z in zones)
         return bool((self.v[f"ability:{ability}"] or geared) and free)
+
+    def inside(self, place):
+        if place in self.objects:
+            return self.player_inside(place)
+        return place in self.cells[self.v["cell"]][:2]
+
+    def has_reach(self, key):
+        reach_on = self.objects[key][1].states[self.v[f"state:{key}"]].reach_on
+        return bool(self.v[f"exists:{key}"] and reach_on and not self.v.get(f"down:{key}"))
+
+    def player_inside(self, key):
+        """The player's own body, by cell where the floor is cut there, else as it is sensed."""
+        if self.is_cut(key):
+            return self.has_reach(key) and key in self.cells[self.v["cell"]][2]
+        return self.v[f"in_reach:{key}"] == 1
 
     def all_hold(self, tops, this, place):
         """Needs of one text; the place says which chance is meant."""
@@ -253,7 +461,8 @@ class Plain:
             self.here = before
 
     def compare(self, value, how, count):
-        return value >= count if how == "at least" else value == count if how == "exactly" else value < count
+        ways = {"at least": value >= count, "at most": value <= count, "exactly": value == count}
+        return ways[how] if how in ways else value < count
 
     def active(self, quest):
         return self.v[f"status:{quest}"] in (ACTIVE, READY)
@@ -302,20 +511,89 @@ class Plain:
         if old == value:
             return
         what, _, key = name.partition(":")
-        if what == "near" and key in self.objects:
+        if what == "near":
             self.flag(f"near:{key}" if value > old else f"away:{key}")
+            if self.by_cell(key):
+                self.zone_crossed(key, value > old)
+        if what == "in_reach":
+            self.reach_crossed(key, value > old)
+        if name == "cell":
+            self.crossed(old, value)
+        if what == "exists" and value > old and self.is_cut(key):
+            self.flag_going(key)
         self.hear_value(what, key or what, value > old)
         if name == "talk" and value < old:
             self.flag("talk_ended")
         for q in self.p.quests:
             if q.needs and self.reads(read_needs(q.needs), name, f"status:{q.key}"):
                 self.flag(f"available:{q.key}")
-            for s in q.stages:
-                for o in s.objectives:
-                    if name == f"met:{o.key}":
-                        self.flag(f"advance:{q.key}")
-                    if self.live_reads(o, name):
-                        self.flag(f"live:{o.key}")
+            for o in (o for s in q.stages for o in s.objectives):
+                if name == f"met:{o.key}":
+                    self.flag(f"advance:{q.key}")
+                if self.live_reads(o, name):
+                    self.flag(f"live:{o.key}")
+
+    def flag_going(self, place):
+        for q in self.p.quests:
+            for o in (o for s in q.stages for o in s.objectives):
+                if o.type == "go" and place in o.targets:
+                    self.flag(f"count:{o.key}/{place}")
+
+    def zone_crossed(self, key, enters):
+        """Cues that wait for a zone to be entered or left."""
+        for name, moment, owner in self.moments():
+            if moment.verb == ("entered" if enters else "left") and moment.word is not None:
+                if (owner if moment.word.text == "this" else moment.word.text) == key:
+                    self.flag(name)
+
+    def reach_crossed(self, key, enters):
+        if not self.is_cut(key):
+            self.zone_crossed(key, enters)
+            if enters:
+                self.flag_going(key)
+        if not enters:
+            self.flag(f"walked_off:{key}")
+
+    def crossed(self, old, new):
+        """What follows from the player's cell alone."""
+        (was_level, was_area, was_zones, *_), (level, area, zones, *_) = self.cells[old], self.cells[new]
+        places = [(was_level, level), (was_area, area)]
+        for before, now in places:
+            if before != now:
+                for name, moment, _ in self.moments():
+                    word = moment.word.text if moment.word else ""
+                    if (moment.verb, word) in (("entered", now), ("left", before)):
+                        self.flag(name)
+                self.flag(f"visit:{now}")
+                self.flag_going(now)
+        if was_area != area:
+            self.flag("next_area")
+        if was_level != level:
+            for name in (f"leaving:{was_level}", f"fresh:{level}", f"starting:{level}"):
+                self.flag(name)
+        for key in zones - was_zones:
+            self.flag_going(key)
+        for key in zones ^ was_zones:
+            if not self.by_cell(key):
+                self.zone_crossed(key, key in zones)
+
+    def after_change(self, key):
+        """Nearness in step with an object that came, went, changed its state or was downed."""
+        near = self.v.get(f"near:{key}")
+        if near is None:
+            return
+        if self.by_cell(key):
+            self.pair(key)
+        elif near and not self.has_reach(key):
+            self.put(f"near:{key}", 0)
+
+    def pair(self, key):
+        if self.v[f"near:{key}"] != int(self.player_inside(key)):
+            self.put(f"near:{key}", int(self.player_inside(key)))
+
+    def go_away(self, key):
+        if self.v.get(f"near:{key}"):
+            self.put(f"near:{key}", 0)
 
     def hear_value(self, what, key, rose):
         """Flag the cues that wait for a value to alter."""
@@ -323,7 +601,7 @@ class Plain:
             word = moment.word.text if moment.word else owner
             word = owner if word == "this" else word
             heard = {
-                "changed": what in ("state", "fact") and word == key,
+                "changed": what in ("state", "fact", "exists") and word == key,
                 "gained": what in ("item", "money", "experience") and word == key and rose,
                 "lost": what in ("item", "money", "experience") and word == key and not rose,
                 "met": what == "met" and word == key and rose,
@@ -341,7 +619,7 @@ class Plain:
         for name, moment, owner in self.moments():
             word = moment.word.text if moment.word else owner
             same = (owner if word == "this" else word) == key and (moment.of.text if moment.of else "") == of
-            if moment.verb == what and (same or what == "started"):
+            if moment.verb == what and (owner in self.movable or self.levels[owner] == key if what == "started" else same):
                 self.flag(name)
 
     def tally(self, verb, key, amount=1):
@@ -372,7 +650,12 @@ class Plain:
                     return True
                 case n.Tally(subject, verb) if name == f"tally:{verb}/{subject.text}":
                     return True
-                case n.Inside(_, place) if name == f"near:{place.text}":
+                case n.Inside(_, place) if place.text not in self.objects:
+                    if name == "cell":
+                        return True
+                case n.Inside(_, place) if self.reads_inside(place.text, name):
+                    return True
+                case n.Around(who, how, thing) if name in self.around_names(who.text, how, thing.text):
                     return True
                 case n.Is(subject, value) if subject.text == "hero" and name == "role:hero":
                     return value.text == "filled" or self.filling(value.text) > 0
@@ -389,16 +672,30 @@ class Plain:
                     return True
                 case n.Met(objective) if what == "met" and objective.text == key:
                     return True
-                case n.Heard(line) if what == "heard" and line.text == key:
+                case n.Heard(line) if what == "heard" and key.endswith(f"/{line.text}"):
                     return True
                 case n.Can(ability) if what in ("ability", "suspended") and ability.text == key:
                     return True
                 case n.Can(ability) if name == "gear:hand":
                     return True
-                case n.Can(ability) if what == "near" and key in self.objects:
-                    if ability.text in self.objects[key][1].suspends:
+                case n.Can(ability):
+                    zones = [k for k, (_, d) in self.objects.items() if ability.text in d.suspends]
+                    if any(self.reads_inside(z, name) for z in zones):
                         return True
         return False
+
+    def reads_inside(self, zone, name):
+        """Whether the player being inside an object's reach reads a column."""
+        if self.is_cut(zone):
+            states = self.objects[zone][1].states
+            partly = any(not s.reach_on for s in states)
+            return name in (f"exists:{zone}", f"down:{zone}", "cell") or (partly and name == f"state:{zone}")
+        return name == f"in_reach:{zone}"
+
+    def around_names(self, who, how, thing):
+        if how == "in reach of":
+            return [f"in_reach:{thing}"] if who == "player" else [f"reach_by:{thing}/{who}"]
+        return [f"in_way:{thing}"] if who == "somebody" else [f"way_by:{thing}/{who}"]
 
     def live_reads(self, o, name):
         what, _, key = name.partition(":")
@@ -410,16 +707,23 @@ class Plain:
 
     # --- steps
 
-    def run(self, steps, this, gifts=False):
-        """A segment: whole or not at all; whether it took effect."""
-        before, flags = dict(self.v), set(self.flags)
+    def run(self, steps, this, gifts=False, first=()):
+        """A segment: whole or not at all. None where it took effect, else whether it may be tried again.
+
+        `first` are flags raised with it.
+        """
+        before, flags, running, said = dict(self.v), set(self.flags), set(self.running), len(self.said)
         try:
+            for name in first:
+                self.flag(name)
             for step in steps:
                 self.step(step, this, gifts)
-            return True
-        except RefusedSegment:
-            self.v, self.flags = before, flags
-            return False
+            return None
+        except RefusedSegment as refused:
+            self.v, self.flags, self.running = before, flags, running
+            del self.said[said:]
+            self.said.append(("refused", refused.args[0]))
+            return refused.args[0] == "somebody is in the way"
 
     def step(self, step, this, gifts):
         match step:
@@ -451,22 +755,24 @@ class Plain:
                 self.hand(verb, item.text, int(count.value) if count else 1, gifts)
             case n.Grant(ability, uses):
                 self.put(f"ability:{ability.text}", 1)
-                self.put(f"ability_uses:{ability.text}", int(uses.value) if uses else 0)
-                self.put(f"suspended:{ability.text}", 0)
+                self.put_if("ability_uses:leap", int(uses.value) if uses else 0)
+                self.put_if("suspended:leap", 0)
             case n.QuestStep(verb, quest, good):
                 self.quest_step(verb, quest.text, good)
             case n.Move(quest, stage):
                 if self.active(quest.text):
                     self.enter(quest.text, self.stage(quest.text, stage.text))
+            case n.Say(text):
+                self.said.append(("notice", text.value))
             case n.Talk(talk):
-                self.open(talk.text)
+                self.open(talk.text, this)
             case n.Marking(verb, target):
-                self.put(f"mark:{this if target.text == 'this' else target.text}", int(verb == "mark"))
+                self.put_if(f"mark:{this if target.text == 'this' else target.text}", int(verb == "mark"))
             case n.Remove(target):
                 key = this if target.text == "this" else target.text
                 if self.v[f"exists:{key}"]:
                     self.put(f"exists:{key}", 0)
-                    self.put(f"near:{key}", 0)
+                    self.after_change(key)
             case n.Meet(objective):
                 q, i, o = self._objective(objective.text)
                 if self.active(q.key) and self.v[f"stage:{q.key}"] == i and not self.v[f"met:{o.key}"]:
@@ -483,14 +789,16 @@ class Plain:
                 self.put(f"suspended:{ability.text}", 1)
             case n.Limit("revoke", ability):
                 self.put(f"ability:{ability.text}", 0)
-                self.put(f"ability_uses:{ability.text}", 0)
+                self.put_if("ability_uses:leap", 0)
             case n.Gear("equip", item):
-                if item.text != "pin" or not self.v["item:pin"]:
-                    raise RefusedSegment
+                if item.text != "pin":
+                    raise RefusedSegment("it goes to no hand and no slot")
+                if not self.v["item:pin"]:
+                    raise RefusedSegment("the player does not have it")
                 self.put("gear:hand", 1)
             case n.Gear("put away", item):
                 if item.text != "pin":
-                    raise RefusedSegment
+                    raise RefusedSegment("it goes to no hand and no slot")
                 self.put("gear:hand", 0)
             case n.Fill(_, thing):
                 self.put("role:hero", self.filling(this if thing.text == "this" else thing.text))
@@ -510,34 +818,117 @@ class Plain:
             case n.Later():
                 if not self.v[f"later:{this}"]:
                     self.put(f"later:{this}", self.later_number(step, this))
+                else:
+                    self.said.append(("under_way", ""))
+            case n.Swap(one, other):
+                self.swap(*(this if w.text == "this" else w.text for w in (one, other)))
+            case n.MovePlayer(place):
+                self.leap(f"at:{this if place.text == 'this' else place.text}")
+            case n.ExitStep(verb, exit):
+                self.put(f"exit:{exit.text}", int(verb == "open"))
+
+    def put_if(self, name, value):
+        if name in self.v:
+            self.put(name, value)
 
     def down(self, key):
         if key == "player":
-            self.put("talk", 0)
+            if self.v["talk"]:
+                self.put("talk", 0)
+                self.put("talk_at", 0)
             self.happen("downed", "player")
+            self.put("cell", self.entry_cell(self.entries[self.v["entry"]]))
+            self.after_leaping()
         elif self.v[f"exists:{key}"] and not self.v[f"down:{key}"]:
             self.put(f"down:{key}", 1)
-            self.put(f"near:{key}", 0)
+            self.after_change(key)
             self.happen("downed", key)
+
+    # --- places
+
+    def entry_cell(self, entry):
+        what, _, key = entry.partition(":")
+        widest = {c[1]: i for i, c in enumerate(self.cells) if not (c[2] or c[3] or c[4])}
+        if what == "start":
+            return widest[{"glade": "moor", "cave": "den"}[key]]
+        if what == "exit":
+            exit = next(e for lv in self.p.levels for e in lv.exits if e.key == key)
+            return widest[{"cave": "den", "glade": "grove"}[exit.to_level]]
+        if key in self.movable:
+            return self.v[f"place:{key}"]
+        area = AREA_OF[key]
+        zone = [i for i, c in enumerate(self.cells) if c[1] == area and c[2] and not c[4]]
+        return zone[0] if zone else widest[area]
+
+    def leap(self, entry):
+        cell = self.entry_cell(entry)
+        if self.cells[cell][0] != self.cells[self.v["cell"]][0]:
+            self.put("entry", self.entries.index(entry))
+        self.put("cell", cell)
+        self.after_leaping()
+
+    def after_leaping(self):
+        for key in self.zones:
+            if self.by_cell(key):
+                self.pair(key)
+        for key, (_, d) in self.objects.items():
+            if not self.by_cell(key) and d.reach.who == ("player",):
+                self.go_away(key)
+
+    def level_of(self, key):
+        return self.cells[self.v[f"place:{key}"]][0] if key in self.movable else self.levels[key]
+
+    def swap(self, one, other):
+        if not (self.v[f"exists:{one}"] and self.v[f"exists:{other}"]):
+            raise RefusedSegment("one of the two is not there")
+        if one == other:
+            return
+        for key in (one, other):
+            self.go_away(key)
+            self.end_motion(key)
+        first, second = self.v[f"place:{one}"], self.v[f"place:{other}"]
+        self.put(f"place:{one}", second)
+        self.put(f"place:{other}", first)
+        self.after_change(one)
+        self.after_change(other)
+
+    def end_motion(self, key):
+        if self.v.get(f"moving:{key}"):
+            self.put(f"moving:{key}", 0)
+            self.put_if(f"queued:{key}", 0)
 
     def bring(self, step, what, this):
         owner = f"kind/{self.objects[this][0].kind}" if "@" in this else this
+        at = this if step.at is None else step.at.text if step.at.text != "this" else this
+        stood = f"stood:{this}/{self.cue_place}" if step.at is None and self.late else ""
+        cell = self.v.get(stood, self.v.get(f"place:{at}", self.home(at))) if at != "player" else self.v["cell"]
         if what in self.kinds:
             free = [c for c in self.pools[owner, step] if not self.v[f"exists:{c}"]]
             if not free:
-                raise RefusedSegment
+                raise RefusedSegment(f"there are {len(self.pools[owner, step])} of them already")
             what = free[0]
+            for name, start in self.starts.items():
+                if self.is_own(name, what):
+                    self.put(name, start)
+            self.put(f"place:{what}", cell)
+            self.put(f"exists:{what}", 1)
+            return
+        self.go_away(what)
+        self.end_motion(what)
         self.put(f"exists:{what}", 1)
-        for column in ("state", "moving", "queued", "cooling", "down"):
-            if f"{column}:{what}" in self.v:
-                self.put(f"{column}:{what}", 0)
-        if f"uses:{what}" in self.v:
-            self.put(f"uses:{what}", self.objects[what][1].uses)
+        self.put(f"place:{what}", cell)
+        self.after_change(what)
+
+    def is_own(self, name, key):
+        """Whether a column starts over with an object: all of its own but where it is and whether it is there."""
+        what, _, of = name.partition(":")
+        if what in ("exists", "place", "near", "carrier", "later", "in_reach", "in_way", "reach_by", "way_by", "aimed_at", "chance"):
+            return False
+        return of == key or (what in ("waits", "stood", "heard") and of.startswith(f"{key}/"))
 
     def later_number(self, step, this):
-        """The number of a later step among those of its owner, in the order of the texts."""
-        found = [m for _, cue in self.cues.get(this, ()) for m in n.nodes_in(cue) if isinstance(m, n.Later)]
-        return list(dict.fromkeys(found)).index(step) + 1
+        """The number of a later step among those of its owner."""
+        return self.laters(this).index(step) + 1
 
     def to_state(self, key, new):
         design = self.objects[key][1]
@@ -545,14 +936,14 @@ class Plain:
         if not self.v[f"exists:{key}"] or old == new:
             return
         if design.motion.stay_clear and self.v[f"in_way:{key}"]:
-            raise RefusedSegment
+            raise RefusedSegment("somebody is in the way")
+        if self.v.get(f"moving:{key}"):
+            self.end_waits(key)
         if design.motion.seconds > 0:
-            if self.v[f"moving:{key}"] == new + 1:
-                self.end_waits(key)
-            self.put(f"moving:{key}", old + 1)
+            here = self.level_of(key) == self.cells[self.v["cell"]][0]
+            self.put(f"moving:{key}", old + 1 if here else 0)
         self.put(f"state:{key}", new)
-        if not design.states[new].reach_on:
-            self.put(f"near:{key}", 0)
+        self.after_change(key)
 
     def end_waits(self, key):
         for owner, cues in self.cues.items():
@@ -580,21 +971,24 @@ class Plain:
         if verb == "give" and (gifts or name == key):
             wanted = min(wanted, high)
         if not 0 <= wanted <= high:
-            raise RefusedSegment
+            raise RefusedSegment("there are too few" if verb == "take" else "there is no room for more")
         self.put(name, wanted)
         if verb == "give":
             self.tally("gained", key, count)
         elif name == "item:pin" and wanted == 0:
             self.put("gear:hand", 0)
 
-    def open(self, talk):
+    def open(self, talk, this):
+        at = self.v["talk_at"] if self.in_talk else self.talkers.index(this) + 1 if this in self.talkers else 0
         if self.v["talk"] == 0:
             self.put("talk", len(self.speeches) + 1 + list(self.talks).index(talk))
+            self.put("talk_at", at)
             self.flag(f"openers:{talk}")
         elif self.v["talk_waiting"] == 0:
             self.put("talk_waiting", list(self.talks).index(talk) + 1)
+            self.put("waiting_at", at)
         else:
-            raise RefusedSegment
+            raise RefusedSegment("somebody else is waiting to speak")
 
     def quest_step(self, verb, key, good):
         q, status = self.quests[key], self.v[f"status:{key}"]
@@ -603,18 +997,42 @@ class Plain:
         elif verb == "start" and status in (AVAILABLE, OFFERED):
             self.enter(key, 0)
             self.happen("accepted", key)
-        elif verb == "decline" and status == OFFERED:
-            self.put(f"status:{key}", DECLINED if good or q.decline == "for_good" else AVAILABLE)
+        elif verb == "decline" and status == OFFERED and q.decline != "no":
+            again = not (good or q.decline == "for_good")
+            self.back(key) if again else self.put(f"status:{key}", DECLINED)
             self.happen("declined", key)
-        elif verb == "give up" and self.active(key):
-            self.put(f"status:{key}", FAILED if good or q.give_up == "for_good" else AVAILABLE)
-            if self.v[f"status:{key}"] == FAILED:
+        elif verb == "give up" and self.active(key) and q.give_up != "no":
+            if good or q.give_up == "for_good":
+                self.put(f"status:{key}", FAILED)
                 self.happen("failed", key)
-        elif (verb == "hand in" and status == READY) or (verb == "finish" and self.active(key)):
+            else:
+                self.back(key)
+        elif verb == "hand in" and (status == READY or self.last_met(key)):
+            self.finish(key)
+        elif verb == "finish" and self.active(key):
             self.finish(key)
         elif verb == "fail" and status in (OFFERED, ACTIVE, READY):
             self.put(f"status:{key}", FAILED)
             self.happen("failed", key)
+
+    def last_met(self, key):
+        stages = self.quests[key].stages
+        required = [o for o in stages[-1].objectives if not o.optional]
+        at_last = self.active(key) and self.v[f"stage:{key}"] == len(stages) - 1
+        return at_last and all(self.v[f"met:{o.key}"] for o in required)
+
+    def back(self, key):
+        """Available again: nothing counted or met."""
+        self.put(f"status:{key}", AVAILABLE)
+        for stage in self.quests[key].stages:
+            self.start_over(stage)
+
+    def start_over(self, stage):
+        for o in stage.objectives:
+            self.put(f"met:{o.key}", 0)
+            self.put(f"count:{o.key}", 0)
+            for t in o.targets if len(o.targets) > 1 and o.type in COUNTED else ():
+                self.put(f"counted:{o.key}/{t}", 0)
 
     def finish(self, key):
         self.put(f"status:{key}", DONE)
@@ -627,53 +1045,66 @@ class Plain:
         stage = self.quests[key].stages[number]
         self.put(f"status:{key}", ACTIVE)
         self.put(f"stage:{key}", number)
+        self.start_over(stage)
         for o in stage.objectives:
-            self.put(f"met:{o.key}", 0)
-            self.put(f"count:{o.key}", 0)
-            for t in o.targets if len(o.targets) > 1 else ():
-                self.put(f"counted:{o.key}/{t}", 0)
+            for t in o.targets if o.type in COUNTED else ():
+                self.flags.discard(f"count:{o.key}/{t}")
+                self.running.discard(f"count:{o.key}/{t}")
+                if o.type == "go" and self.inside(t):
+                    self.flag(f"count:{o.key}/{t}")
         for name in (f"enter:{key}/{stage.key}", f"advance:{key}", *(f"live:{o.key}" for o in stage.objectives)):
             self.flag(name)
         self.happen("stage", stage.key, key)
 
     # --- settling
 
-    def settle(self, before):
+    def settle(self, before, walked=None):
+        """Read what is flagged until nothing is; else all is as before, but for the walking itself."""
+        said = len(self.said) if walked else 0
         for _ in range(64):
             if not self.flags:
                 return
-            begun, self.flags = self.flags, set()
+            self.running, self.flags = self.flags, set()
             for name in self.order:
-                if name in begun:
+                if name in self.running:
                     self.listen(name)
         if self.flags:
-            self.v, self.flags = {**before, "cell": self.v["cell"]}, set()
+            self.v, self.flags = walked or before, set()
+            del self.said[said:]
+            self.faulted = True
 
     def listen(self, name):
         what, _, key = name.partition(":")
         owner = key.split("/")[0]
-        if name == "starting:glade":
-            self.happen("started", "glade")
+        if what in ("standing", "leaving", "fresh", "starting", "visit", "next_area", "walked_off"):
+            self.follow_place(what, key)
         elif what in ("used", "held"):
             self.use(what, key) if self.offers(owner, key.split("/")[1], what == "held") else None
         elif owner in self.objects:
-            if what in ("away", "downed") or self.v[f"exists:{owner}"]:
+            if what == "started" and self.level_of(owner) != self.cells[self.v["cell"]][0]:
+                return
+            own_end = what == "away" or (what in ("downed", "changed") and "/" not in key)
+            if own_end or self.v[f"exists:{owner}"]:
                 self.read([c for c in self.cues[owner] if self.group(c[1].moment, owner) == name], owner)
         elif what == "openers":
             self.openers(key)
         elif what == "line":
             line = next(m for t in self.talks.values() for m in t.lines if m.key == key)
             talk = next(t for t in self.talks.values() if line in t.lines)
-            self.run(read_steps(line.steps), talk.talker)
+            self.say(read_steps(line.steps), talk.talker)
         elif name == "talk_ended":
             waiting = self.v["talk_waiting"]
             if self.v["talk"] == 0 and waiting:
+                talk = list(self.talks)[waiting - 1]
                 self.put("talk_waiting", 0)
-                self.open(list(self.talks)[waiting - 1])
+                self.put("talk", len(self.speeches) + waiting)
+                self.put("talk_at", self.v["waiting_at"])
+                self.put("waiting_at", 0)
+                self.flag(f"openers:{talk}")
         elif what == "available":
             needs = read_needs(self.quests[key].needs)
             if self.v[f"status:{key}"] == 0 and self.all_hold(needs, "", f"quest/{key}/needs"):
-                self.put(f"status:{key}", AVAILABLE)
+                self.back(key)
         elif what == "enter":
             quest, stage = key.split("/")
             self.run(read_steps(self.quests[quest].stages[self.stage(quest, stage)].entering), "")
@@ -685,6 +1116,69 @@ class Plain:
             self.live(key)
         elif what == "count":
             self.count(*key.split("/"))
+
+    def say(self, steps, this):
+        """Steps of a line or a reply; whether they took effect."""
+        self.in_talk = True
+        try:
+            return self.run(steps, this) is None
+        finally:
+            self.in_talk = False
+
+    def follow_place(self, what, key):
+        """What follows from where the player is."""
+        if what == "standing":
+            for zone in (z for z in self.zones if self.by_cell(z)):
+                self.pair(zone)
+        elif what == "leaving":
+            for thing in self.objects:
+                if self.level_of(thing) == key:
+                    if self.v.get(f"moving:{thing}"):
+                        self.arrive(thing)
+                    if not self.by_cell(thing):
+                        self.go_away(thing)
+        elif what == "fresh":
+            for thing, (o, d) in self.objects.items():
+                lies = self.level_of(thing) if "@" in thing else self.levels[thing]
+                if d.fresh and lies == key:
+                    self.v |= {name: start for name, start in self.starts.items() if self.is_own(name, thing)}
+                    self.v[f"exists:{thing}"] = int(o.there_at_start)
+                    if thing in self.movable and "@" not in thing:
+                        self.v[f"place:{thing}"] = self.home(thing)
+                    self.after_change(thing)
+        elif what == "starting":
+            self.happen("started", key)
+        elif what == "visit":
+            self.tally("visited", key)
+        elif what == "next_area":
+            for owner in self.objects:
+                number = self.v.get(f"later:{owner}", 0)
+                if number and self.laters(owner)[number - 1].how == "area":
+                    self.put(f"later:{owner}", 0)
+                    self.happen("later", owner)
+        else:
+            self.walk_off(key)
+
+    def walk_off(self, key):
+        """The player has walked out of the reach where a talk was opened, or waits to be."""
+        if key not in self.talkers or self.v[f"in_reach:{key}"] or not self.has_reach(key):
+            return
+        number = self.talkers.index(key) + 1
+        if self.v["waiting_at"] == number and self.v["talk_waiting"]:
+            self.put("talk_waiting", 0)
+            self.put("waiting_at", 0)
+        spoken = self.v["talk"]
+        line = self.line_of(spoken)
+        if self.v["talk_at"] == number and spoken and not (line and line.holds_player):
+            self.put("talk", 0)
+            self.put("talk_at", 0)
+
+    def line_of(self, spoken):
+        """The line that is open by the value of `talk`; None while openers are read."""
+        if not 0 < spoken <= len(self.speeches):
+            return None
+        talk, key = self.speeches[spoken - 1]
+        return next(m for m in self.talks[talk].lines if m.key == key)
 
     def advance(self, key):
         q, status, number = self.quests[key], self.v[f"status:{key}"], self.v[f"stage:{key}"]
@@ -704,7 +1198,7 @@ class Plain:
 
     def live(self, key):
         q, number, o = self._objective(key)
-        if not self.active(q.key) or self.v[f"stage:{q.key}"] != number or o.type in ("use", "talk", "by_hand"):
+        if not self.active(q.key) or self.v[f"stage:{q.key}"] != number or o.type in (*COUNTED, "by_hand"):
             return
         if o.type == "have":
             now = all(self.v[f"item:{t}"] >= o.count for t in o.targets)
@@ -718,6 +1212,8 @@ class Plain:
     def count(self, key, target):
         q, number, o = self._objective(key)
         counted = f"counted:{key}/{target}"
+        if o.type == "go" and not self.inside(target):
+            return
         if not self.active(q.key) or self.v[f"stage:{q.key}"] != number or self.v[f"met:{key}"] or self.v.get(counted):
             if not (self.active(q.key) and self.v[f"stage:{q.key}"] == number and not self.v[f"met:{key}"]):
                 return
@@ -742,35 +1238,51 @@ class Plain:
                                 self.flag(f"count:{o.key}/{talk.talker}")
                 return
         self.put("talk", 0)
+        self.put("talk_at", 0)
 
     def fits(self, line):
         talk = next(t for t in self.p.conversations if line in t.lines)
         place = f"conversation/{talk.key}/line/{line.key}/needs"
         needs = self.all_hold(read_needs(line.needs), talk.talker, place)
-        return needs and not (line.repeat == "once" and self.v[f"heard:{line.key}"])
+        if line.repeat != "once":
+            return needs
+        return needs and not self.v[f"heard:{self.talk_place()}/{line.key}"]
+
+    def talk_place(self):
+        return self.talkers[self.v["talk_at"] - 1] if self.v["talk_at"] else ""
 
     def begin(self, talk, key):
         line = next(m for m in self.talks[talk].lines if m.key == key)
         self.put("talk", self.speeches.index((talk, key)) + 1)
-        heard, turns = self.v[f"heard:{key}"], len(line.wordings)
-        wraps = turns > 1 and not line.last_stays
-        self.put(f"heard:{key}", heard % turns + 1 if wraps else min(heard + 1, 999))
+        column, turns = f"heard:{self.talk_place()}/{key}", len(line.wordings)
+        if column in self.v:
+            heard, wraps = self.v[column], turns > 1 and not line.last_stays
+            self.put(column, heard % turns + 1 if wraps else min(heard + 1, self.heard_most(key)))
         self.tally("heard", key)
         self.happen("heard", key)
         self.flag(f"line:{key}")
 
     # --- cues and actions
 
-    def read(self, cues, key):
+    in_talk, late, cue_place, faulted = False, False, "", False
+
+    def read(self, cues, key, press=False):
         """Cues of one moment in order; whether one took effect."""
         took = fitted = False
+        fitting = [p for p, c in cues if press and self.all_hold(c.tops, key, p)]
         for place, cue in cues:
             if self.all_hold(cue.tops, key, place):
                 fitted = True
                 waits = f"waits:{key}/{place}"
-                done = not self.v.get(waits) and self.segment(key, place, cue, 0)
+                done = False
+                if self.v.get(waits):
+                    self.said.append(("under_way", ""))
+                else:
+                    done = self.segment(key, place, cue, 0, press)
                 took = took or done
                 if not (done and cue.go_on):
+                    behind = fitting[fitting.index(place) + 1 :] if took and place in fitting else []
+                    self.said += [("passed_over", "") for _ in behind]
                     break
         if not fitted and cues:
             self.refuse(*cues[0], key)
@@ -778,27 +1290,37 @@ class Plain:
 
     def refuse(self, place, cue, key):
         unmet = next((t for t in cue.tops if not self.all_hold((t,), key, place)), None)
-        if unmet is None:
-            self.run(cue.otherwise, key)
-            return
-        if unmet.or_else is not None:
+        self.cue_place, self.late = place, False
+        if unmet is not None and unmet.or_else is not None:
             self.run((unmet.or_else,), key)
         elif cue.otherwise:
             self.run(cue.otherwise, key)
+        elif unmet is not None:
+            self.said.append(("unmet", write_need(unmet.need)))
 
-    def segment(self, key, place, cue, number):
+    def segment(self, key, place, cue, number, press=False):
         parts: list[list] = [[]]
         for step in cue.steps:
             if isinstance(step, n.Wait | n.WaitForIt):
                 parts.append([])
             else:
                 parts[-1].append(step)
+        self.cue_place, self.late = place, number > 0
+        waits, before = f"waits:{key}/{place}", (dict(self.v), set(self.flags))
         if number:
-            self.put(f"waits:{key}/{place}", 0)
-        done = self.run(parts[number], key)
-        if done and number + 1 < len(parts):
-            self.put(f"waits:{key}/{place}", number + 1)
-        return done
+            self.put(waits, 0)
+        if not number and f"stood:{key}/{place}" in self.v:
+            self.put(f"stood:{key}/{place}", self.v[f"place:{key}"])
+        refused = self.run(parts[number], key, first=self.use_counts(key) if press else ())
+        if refused and number:
+            self.v = before[0]
+        if refused is None and number + 1 < len(parts):
+            self.put(waits, number + 1)
+        return refused is None
+
+    def use_counts(self, key):
+        objectives = [o for q in self.p.quests for s in q.stages for o in s.objectives]
+        return [f"count:{o.key}/{key}" for o in objectives if o.type == "use" and key in o.targets]
 
     def offers(self, key, control, held):
         d = self.objects[key][1]
@@ -813,7 +1335,7 @@ class Plain:
             and self.v.get(f"uses:{key}", 1) > 0
             and not self.v.get(f"cooling:{key}")
             and not self.v.get(f"down:{key}")
-            and not (d.motion.while_moving == "ignored" and self.v[f"moving:{key}"])
+            and not (d.motion.while_moving == "ignored" and self.v.get(f"moving:{key}"))
             and "player" in d.reach.who
         )
 
@@ -824,17 +1346,23 @@ class Plain:
 
     def can_use(self, key, control, verb):
         d = self.objects[key][1]
-        turns = d.motion.seconds > 0 and d.motion.while_moving != "ignored" and self.v[f"moving:{key}"]
+        turns = d.motion.while_moving != "ignored" and self.v.get(f"moving:{key}")
         turns = turns and bool(self.use_cues(key, control, verb))
         fits = any(self.all_hold(c.tops, key, place) for place, c in self.use_cues(key, control, verb))
         return bool(self.offers(key, control, verb == "held") and (turns or fits))
 
     def is_open(self, name):
         kind, _, rest = name.partition(":")
+        if kind == "sensed":
+            return True
         if kind in ("used", "held"):
             return self.can_use(*rest.split("/"), kind)
         if kind == "come_near":
-            return self.v[f"exists:{rest}"] == 1 and self.v[f"near:{rest}"] == 0 and not self.v.get(f"down:{rest}")
+            return self.has_reach(rest) and self.v[f"near:{rest}"] == 0
+        if kind == "cross":
+            return self.leads(self.v["cell"], int(rest)) and self.passable(int(rest))
+        if kind == "exit":
+            return self.v[name] == 1 and self.cells[self.v["cell"]][3] == rest
         if kind == "struck":
             return self.can_strike(rest.split("/")[0])
         if kind == "cooled":
@@ -852,12 +1380,10 @@ class Plain:
             key, place = path.split("/", 1)
             cue = dict(self.cues[key])[place]
             motion = self.waiting_for(cue, int(number), key)
-            return self.v[f"waits:{path}"] == int(number) and not (motion and self.v[f"moving:{motion}"])
+            return self.v[f"waits:{path}"] == int(number) and not (motion and self.v.get(f"moving:{motion}"))
         return self.talk_open(kind, rest)
 
     def talk_open(self, kind, rest):
-        if kind == "cross":
-            return False
         key = rest.split("/")[0]
         talk, line = next((t, m) for t in self.p.conversations for m in t.lines if m.key == key)
         if self.v["talk"] != self.speeches.index((talk.key, key)) + 1:
@@ -868,47 +1394,56 @@ class Plain:
         }
         if kind == "reply":
             return replies[rest.split("/")[1]]
-        return not any(replies.values()) if kind == "voice" else self.v[f"in_reach:{talk.talker}"] == 0
+        return not any(replies.values())
 
-    def act(self, name):
-        """One action where it stands open, then settle."""
-        before = dict(self.v)
-        if self.is_open(name):
-            kind, _, rest = name.partition(":")
+    def act(self, name, attempt=False):
+        """One action where it stands open, or where it can be tried; then settle. What was said is in `said`."""
+        before, self.said, self.faulted = dict(self.v), [], False
+        kind, _, rest = name.partition(":")
+        tried = attempt and (
+            self.offers(rest.split("/")[0], rest.split("/")[1], kind == "held") if kind != "struck" else self.aimed(rest)
+        )
+        if tried or self.is_open(name):
             {"used": self.use, "held": self.use, "struck": self.strike}.get(kind, self.other)(kind, rest)
-        self.settle(before)
+        self.settle(before, dict(self.v) if kind in ("cross", "exit") else None)
+
+    def turn(self, name):
+        """A sensed column that somebody listens to turns round; then settle."""
+        before, self.said, self.faulted = dict(self.v), [], False
+        self.put(name, 1 - self.v[name])
+        sensed = self.v[name]
+        self.settle({**before, name: sensed})
 
     def struck_cues(self, key):
         return [c for c in self.cues[key] if c[1].moment.verb == "struck"]
 
-    def can_strike(self, key):
+    def aimed(self, rest):
+        key = rest.split("/")[0]
         d = self.objects[key][1]
-        free = not (d.motion.while_moving == "ignored" and self.v[f"moving:{key}"]) and not self.v.get(f"cooling:{key}")
+        free = not (d.motion.while_moving == "ignored" and self.v.get(f"moving:{key}")) and not self.v.get(f"cooling:{key}")
         free = free and self.v.get(f"uses:{key}", 1) and not self.v.get(f"down:{key}") and self.v[f"exists:{key}"]
-        aimed = self.v[f"aimed_at:{key}/leap"] and not self.v["talk"] and self.can("leap")
-        return bool(free and aimed and any(self.all_hold(c.tops, key, p) for p, c in self.struck_cues(key)))
+        return bool(free and self.v[f"aimed_at:{key}/leap"] and not self.v["talk"] and self.can("leap"))
+
+    def can_strike(self, key):
+        return self.aimed(key) and any(self.all_hold(c.tops, key, p) for p, c in self.struck_cues(key))
 
     def strike(self, kind, rest):
         key = rest.split("/")[0]
-        if self.read(self.struck_cues(key), key):
+        if self.read(self.struck_cues(key), key, True):
             self.after_use(key)
-            if self.v["ability_uses:leap"]:
+            if self.v.get("ability_uses:leap"):
                 self.put("ability_uses:leap", self.v["ability_uses:leap"] - 1)
                 if not self.v["ability_uses:leap"]:
                     self.put("ability:leap", 0)
 
     def use(self, kind, rest):
         key, control = rest.split("/")
-        d = self.objects[key][1]
-        moves = d.motion.seconds > 0 and self.v[f"moving:{key}"]
+        d, moves = self.objects[key][1], self.v.get(f"moving:{key}")
         if moves and d.motion.while_moving == "turned_back":
-            took = self.turn_back(key)
+            self.turn_back(key)
         elif moves and d.motion.while_moving == "queued":
             self.put(f"queued:{key}", ["use", "second"].index(control) + 1)
-            took = True
-        else:
-            took = self.read(self.use_cues(key, control, kind), key)
-        if took:
+        elif self.read(self.use_cues(key, control, kind), key, True):
             self.after_use(key)
 
     def after_use(self, key):
@@ -918,34 +1453,45 @@ class Plain:
         if d.cool_down_s:
             self.put(f"cooling:{key}", 1)
         self.tally("used", key)
-        for q in self.p.quests:
-            for s in q.stages:
-                for o in s.objectives:
-                    if o.type == "use" and key in o.targets:
-                        self.flag(f"count:{o.key}/{key}")
 
     def turn_back(self, key):
         try:
             self.to_state(key, self.v[f"moving:{key}"] - 1)
-        except RefusedSegment:
-            return False
-        return True
+        except RefusedSegment as refused:
+            self.said.append(("refused", refused.args[0]))
+
+    def arrive(self, key):
+        self.put(f"moving:{key}", 0)
+        queued = self.v.get(f"queued:{key}")
+        if queued:
+            control = ["use", "second"][queued - 1]
+            for verb in ("used", "held"):
+                if self.use_cues(key, control, verb):
+                    self.flag(f"{verb}:{key}/{control}")
+            self.put(f"queued:{key}", 0)
+
+    def laters(self, owner):
+        """The steps by which an owner lets something come later, in the order of the texts."""
+        found = [m for this, nodes in self.texts() for m in nodes if this == owner and isinstance(m, n.Later)]
+        return list(dict.fromkeys(found))
 
     def other(self, kind, rest):
         if kind in ("come_near", "go_away"):
             self.put(f"near:{rest}", int(kind == "come_near"))
+        elif kind == "cross":
+            self.put("cell", int(rest))
+            for key in self.zones:
+                if self.by_cell(key):
+                    self.pair(key)
+        elif kind == "exit":
+            self.leap(f"exit:{rest}")
         elif kind == "arrive":
-            self.put(f"moving:{rest}", 0)
-            queued = self.v.get(f"queued:{rest}")
-            if queued:
-                for verb in ("used", "held"):
-                    if self.use_cues(rest, ["use", "second"][queued - 1], verb):
-                        self.flag(f"{verb}:{rest}/{['use', 'second'][queued - 1]}")
-                self.put(f"queued:{rest}", 0)
+            self.arrive(rest)
         elif kind == "cooled":
             self.put(f"cooling:{rest}", 0)
         elif kind == "rise":
             self.put(f"down:{rest}", 0)
+            self.after_change(rest)
         elif kind == "deliver":
             self.put(f"later:{rest.rpartition('/')[0]}", 0)
             self.happen("later", rest.rpartition("/")[0])
@@ -955,18 +1501,19 @@ class Plain:
             self.segment(key, place, dict(self.cues[key])[place], int(number))
         elif kind == "reply":
             self.reply(*rest.split("/"))
-        elif kind in ("voice", "leave"):
+        elif kind == "voice":
             talk, line = next((t, m) for t in self.p.conversations for m in t.lines if m.key == rest)
-            self.onward(talk.key, "" if kind == "leave" or line.replies else line.then)
+            self.onward(talk.key, "" if line.replies else line.then)
 
     def onward(self, talk, then):
         if then:
             self.begin(talk, then)
         else:
             self.put("talk", 0)
+            self.put("talk_at", 0)
 
     def reply(self, key, number):
         talk, line = next((t, m) for t in self.p.conversations for m in t.lines if m.key == key)
         reply = next(r for r in line.replies if r.key == number)
-        if self.run(read_steps(reply.steps), talk.talker) and reply.then != "stays_here":
+        if self.say(read_steps(reply.steps), talk.talker) and reply.then != "stays_here":
             self.onward(talk.key, reply.then)

@@ -9,9 +9,12 @@ from vocanta.core.cuetext.writing import write_cue, write_needs, write_steps
 from vocanta.core.phrases import nodes as n
 from vocanta.core.project.records import (
     Ability,
+    Area,
+    Body,
     Conversation,
     Cue,
     Design,
+    Exit,
     Fact,
     Item,
     Kind,
@@ -32,6 +35,7 @@ from vocanta.core.project.records import (
 )
 
 OBJECTS, FACTS, ITEMS = ("oak", "elm", "ash"), ("wet", "tally"), ("nut", "pin")
+AREAS, LEVELS, EXITS = ("moor", "grove", "den"), ("glade", "cave"), ("way_in", "way_out")
 STATES, STAGES = ("shut", "ajar"), ("seek", "find", "tell")
 
 
@@ -58,26 +62,26 @@ class Chooser:
                 lambda: n.Has(
                     self.word(*ITEMS),
                     self.r.choice([None, self.number(0, 3)]),
-                    self.r.choice(["at least", "exactly", "fewer than"]),
+                    self.r.choice(n.COMPARISONS),
                 ),
                 lambda: n.Holds(n.Word("wet")),
                 lambda: n.Is(n.Word("wet"), self.word("yes", "no")),
                 lambda: n.Compare(
-                    self.word("tally", "money"), self.r.choice(["at least", "exactly", "fewer than"]), self.number(0, 4)
+                    self.word("tally", "money"), self.r.choice(n.COMPARISONS), self.number(0, 4)
                 ),
                 lambda: n.Is(self.word(*OBJECTS, *selves), self.word(*STATES, "gone")),
                 lambda: n.Is(n.Word("errand"), self.word("available", "offered", "active", "ready", "done", "failed")),
                 lambda: n.Place(n.Word("errand"), self.r.choice(["at", "before", "past"]), self.word(*STAGES)),
                 lambda: n.Between(n.Word("errand"), self.word(*STAGES), self.word(*STAGES)),
                 lambda: n.Met(self.word("get_nut", "wet_it", "work_oak")),
-                lambda: n.Heard(self.word("hello", "again")),
+                lambda: n.Heard(self.word("hello", "again"), self.r.choice([None, self.word("oak", "elm")])),
                 lambda: n.Can(n.Word("leap")),
                 *self.newer_needs(this),
             ]
         )()
 
     def newer_needs(self, this: bool) -> list[Callable[[], n.Need]]:
-        how = self.r.choice(["at least", "exactly", "fewer than"])
+        how = self.r.choice(n.COMPARISONS)
         thing = self.word(*OBJECTS, *(("this",) if this else ()))
         return [
             lambda: n.Holds(n.Word("named")) if self.names_a_need else n.Holds(n.Word("wet")),
@@ -86,7 +90,8 @@ class Chooser:
             lambda: n.Tally(self.word("hello", "again"), "heard", how, self.number(1, 2)),
             lambda: n.Tally(self.word(*ITEMS, "money"), "gained", how, self.number(1, 5)),
             lambda: n.Around(self.word("player", "somebody"), self.r.choice(["in reach of", "in the way of"]), thing),
-            lambda: n.Inside(n.Word("player"), self.word(*OBJECTS)),
+            lambda: n.Inside(n.Word("player"), self.word(*OBJECTS, *AREAS, *LEVELS)),
+            lambda: n.Tally(self.word(*AREAS, *LEVELS), "visited", how, self.number(1, 3)),
             lambda: n.Chance(self.number(2, 4)),
             lambda: n.Is(n.Word("pin"), n.Word("equipped")),
             lambda: n.Is(n.Word("hero"), self.word("filled", *OBJECTS)),
@@ -109,6 +114,9 @@ class Chooser:
             lambda: n.PutAt(thing, self.word(*OBJECTS)),
             lambda: n.Show("effect", n.Word("dust"), thing, (self.number(0, 1), self.number(-1, 1))),
             lambda: n.Hand("give", n.Word("experience"), self.number(50, 200)),
+            lambda: n.Swap(thing, self.word(*OBJECTS)),
+            lambda: n.MovePlayer(self.word(*OBJECTS)),
+            lambda: n.ExitStep(self.r.choice(["open", "close"]), self.word(*EXITS)),
         ]
 
     def moment(self) -> n.Moment:
@@ -125,6 +133,7 @@ class Chooser:
                 n.Moment("struck", self.r.choice([None, n.Word("leap")])),
                 n.Moment("later"),
                 n.Moment("started"),
+                n.Moment(self.r.choice(["entered", "left"]), self.word(*AREAS, *LEVELS, *OBJECTS)),
             ]
         )
 
@@ -181,16 +190,15 @@ def random_project(seed: int) -> Project:
     named = NamedNeed("named", "named", write_needs((n.Top(c.need(this=False)),)))
     c.names_a_need = True
     kinds = tuple(_kind(c, i) for i in range(3))
-    objects = tuple(
-        Object(key, key, kinds[i].key, float(i * 3), 0.0, cues=_cues(c, 2)) for i, key in enumerate(OBJECTS)
-    )
+    spots = ((2.0, 2.0), (8.0, 2.0), (3.0, 3.0))
+    objects = tuple(Object(key, key, kinds[i].key, *spots[i], cues=_cues(c, 2)) for i, key in enumerate(OBJECTS))
     facts = (Fact("wet", "wet", at_start=r.randint(0, 1)), Fact("tally", "tally", "number", 0, 4, r.randint(0, 2)))
     items = (Item("nut", "nut", limit=3, at_start=r.randint(0, 1)), Item("pin", "pin", limit=1, slot="hand"))
     return Project(
         "woods",
         "Woods",
         "glade",
-        levels=(Level("glade", "Glade", objects=objects),),
+        levels=_levels(c, objects),
         kinds=kinds,
         facts=facts,
         items=items,
@@ -200,6 +208,17 @@ def random_project(seed: int) -> Project:
         quests=(_quest(c),),
         conversations=_talks(c),
     )
+
+
+def _levels(c: Chooser, objects: tuple[Object, ...]) -> tuple[Level, ...]:
+    """A glade of two areas side by side, with an object in the middle of each, and a cave of one; exits both ways."""
+    moor = Area("moor", "Moor", ((0, 0), (5, 0), (5, 4), (0, 4)))
+    grove = Area("grove", "Grove", ((5, 0), (12, 0), (12, 4), (5, 4)))
+    den = Area("den", "Den", ((0, 0), (9, 0), (9, 6), (0, 6)))
+    inward = Exit("way_in", "Way in", 11.0, 2.0, 0.0, 0.6, 0.6, "cave", 7.0, 1.0, open_at_start=c.r.random() < 0.8)
+    outward = Exit("way_out", "Way out", 8.0, 5.0, 0.0, 0.6, 0.6, "glade", 11.0, 0.5)
+    glade = Level("glade", "Glade", 0.5, 0.5, 0.0, (moor, grove), (), objects[:2], (inward,))
+    return glade, Level("cave", "Cave", 7.0, 1.0, 0.0, (den,), (), objects[2:], (outward,))
 
 
 def _kind(c: Chooser, i: int) -> Kind:
@@ -213,7 +232,8 @@ def _kind(c: Chooser, i: int) -> Kind:
         f"kind_{i}",
         f"kind {i}",
         design=Design(
-            reach=Reach("circle"),
+            body=r.choice([Body("none"), Body("box", 0.6, 0.6)]),
+            reach=Reach("circle", 1.4, who=r.choice([("player",), ("player",), ("player", "characters")])),
             states=states,
             motion=motion,
             prompts=prompts,
@@ -221,6 +241,7 @@ def _kind(c: Chooser, i: int) -> Kind:
             cool_down_s=r.choice([0.0, 0.0, 2.0]),
             suspends=r.choice([(), (), ("leap",)]),
             comes_back_s=r.choice([None, 3.0]),
+            fresh=r.random() < 0.2,
         ),
         cues=_cues(c, 1),
     )
@@ -239,6 +260,7 @@ def _quest(c: Chooser) -> Quest:
         ),
         "find": (
             Objective("work_oak", "work", "use", r.choice([("oak",), ("oak", "elm")]), r.randint(1, 2)),
+            Objective("go_there", "go", "go", r.choice([("grove",), ("cave", "oak"), ("elm",)]), optional=True),
             Objective("all_ajar", "ajar", "state", ("oak", "ash"), r.randint(1, 2), "ajar", optional=r.random() < 0.5),
         ),
         "tell": (Objective("say_it", "say", "talk", ("elm",)), Objective("by_hand", "hand", optional=r.random() < 0.7)),
@@ -260,8 +282,8 @@ def _quest(c: Chooser) -> Quest:
         needs=needs,
         rewards=write_steps(c.steps(2, this=False)),
         handed_in=r.random() < 0.5,
-        decline=r.choice(["again", "for_good"]),
-        give_up=r.choice(["again", "for_good"]),
+        decline=r.choice(["again", "for_good", "no"]),
+        give_up=r.choice(["again", "for_good", "no"]),
         stages=stages,
     )
 
@@ -285,6 +307,7 @@ def _talks(c: Chooser) -> tuple[Conversation, ...]:
             r.choice(["every_time", "once"]),
             steps=write_steps(c.steps(1, this=False)),
             replies=(reply,) if r.random() < 0.7 else (),
+            holds_player=r.random() < 0.3,
         ),
         Line("again", ("again",), r.random() < 0.5, "elm", then=r.choice(["", "hello"])),
     )

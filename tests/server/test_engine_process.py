@@ -70,7 +70,7 @@ class Sessions(unittest.TestCase):
 
     def test_as_many_taps_as_come_between_two_ticks_are_as_many_uses(self):
         session = self.session()
-        session.run.situation.player.stand(*standing_before(session.run.project, "yard_bell"))
+        session.run.situation.player.stand(*standing_before(session.run.situation.project, "yard_bell"))
         session.step()
         for _ in range(3):
             session.take({"input": {"down": ["use"]}})

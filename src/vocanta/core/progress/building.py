@@ -65,10 +65,10 @@ class Building:
         self.settling.append(group.name)
         self.listeners += listens
 
-    def add_hearing(self, group: Group, occurrence: str) -> None:
-        """Take in a group that settles after each occurrence."""
+    def add_hearing(self, group: Group, *occurrences: str) -> None:
+        """Take in a group that settles after each of some occurrences."""
         self.add_listening(group)
-        self.hears.append(Hears(group.name, occurrence))
+        self.hears += [Hears(group.name, occurrence) for occurrence in occurrences]
 
     def add_clock(self, name: str, subject: str, column: int, value: int, seconds: float, ops: Sequence[Op]) -> None:
         """Take in a clock that runs while a column has a value, and the action of its running out."""

@@ -12,7 +12,7 @@ from .leaping import down_player, leap
 from .meaning import spot_of
 from .nearness import after_change, after_walking, differing, go_away
 from .object_steps import carrier_of
-from .ops import Happen, If, Op, Put, Reset, Tell, Told
+from .ops import Happen, If, Op, Put, Reset, Spot, Tell, Told
 from .placing import resets_of
 from .program import Action, Group, Listens
 from .tracking import tally
@@ -117,32 +117,42 @@ def _add_leaving(building: Building, level: Level) -> None:
     """Leaving a level completes its motions, and nobody else who counts is near anything in it any more."""
     layout, name = building.layout, f"leaving:{level.key}"
     ops: list[Op] = []
-    for key, one in layout.placed.items():
+    for key in layout.placed:
         moving = layout.find("moving", key)
-        if moving is not None and key in building.arrivals:
-            spot = spot_of(layout, key) if layout.mentions.movable(key) else None
-            arrives = If(opposite(equals(moving, 0)), building.arrivals[key])
-            if spot is not None and spot.column >= 0:
-                ops.append(If(among(spot.column, layout.cells.of_level(level.key)), (arrives,)))
-            elif one.level == level.key:
-                ops.append(arrives)
-        if one.level == level.key and not layout.near_by_cell(key):
-            ops += go_away(layout, key)
+        ends: tuple[Op, ...] = ()
+        if moving is not None:
+            ends = (If(opposite(equals(moving, 0)), building.arrivals[key]),)
+        if not layout.near_by_cell(key):
+            ends = (*ends, *go_away(layout, key))
+        ops += _where_in(layout, key, level.key, ends)
     cells = layout.cells.of_level(level.key)
     _first(building, name, level, ops, Listens(name, layout.column("cell"), "out_of", cells))
 
 
+def _where_in(layout: Layout, key: str, level: str, ops: tuple[Op, ...]) -> list[Op]:
+    """Operations for an object where it lies in a level: on a condition for what can be elsewhere."""
+    if not ops:
+        return []
+    spot = spot_of(layout, key) if layout.mentions.movable(key) else Spot()
+    if layout.mentions.movable(key) and spot.column >= 0:
+        return [If(among(spot.column, layout.cells.of_level(level)), ops)]
+    return list(ops) if layout.placed[key].level == level else []
+
+
 def _add_fresh(building: Building, level: Level) -> None:
-    """Objects that are fresh each visit start over when the level is entered. That is no moment, being near there is."""
+    """Objects that are fresh each visit start over when the level is entered: those placed in it, and copies that lie in
+    it. That is no moment, being near there is."""
     layout, name = building.layout, f"fresh:{level.key}"
     ops: list[Op] = []
     for key, one in layout.placed.items():
-        if one.design.fresh and one.level == level.key:
-            whole = [(layout.column("exists", key), int(one.thing.there_at_start)), *resets_of(key, layout)]
-            place = layout.find("place", key)
-            if place is not None:
-                whole.append((place, layout.table.columns[place].start))
-            ops += [Reset(tuple(whole)), Tell(Told(Happening.FRESH, key)), *after_change(layout, key)]
+        if not one.design.fresh or one.level not in (level.key, ""):
+            continue
+        whole = [(layout.column("exists", key), int(one.thing.there_at_start)), *resets_of(key, layout)]
+        place = layout.find("place", key)
+        if place is not None and one.level:
+            whole.append((place, layout.table.columns[place].start))
+        over = (Reset(tuple(whole)), Tell(Told(Happening.FRESH, key)), *after_change(layout, key))
+        ops += over if one.level else _where_in(layout, key, level.key, over)
     cells = layout.cells.of_level(level.key)
     _first(building, name, level, ops, Listens(name, layout.column("cell"), "into", cells))
 

@@ -65,7 +65,7 @@ def _add_sensed(building: Building) -> None:
     """For each sensed column that somebody listens to, the action by which its change is heard: it turns round."""
     listened = {listener.column for listener in building.listeners}
     for number, column in enumerate(building.layout.table.columns):
-        if column.sensed and column.highest == 1 and number in listened:
+        if column.sensed and column.what not in ("chance", "whereabouts") and number in listened:
             name = f"sensed:{column.name}"
             building.add_group(Group(name, column.origin, ()))
             guard = opposite(equals(number, -1))

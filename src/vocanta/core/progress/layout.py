@@ -178,7 +178,7 @@ def _object_columns(layout: Layout, one: Placed) -> None:
             add(Column(wanted, key, 0, highest, start, origin, key))
     _sensed_columns(layout, one)
     if layout.mentions.movable(key) or key in layout.mentions.feet:
-        home = layout.cells.at(one.level, one.thing.x_m, one.thing.y_m) if one.level else 0
+        home = layout.cells.at(one.level, one.thing.x_m, one.thing.y_m) if one.level and not one.pool else 0
         what: What = "whereabouts" if _roams(layout, one) else "place"
         if what == "whereabouts" or layout.mentions.movable(key):
             add(Column(what, key, 0, max(len(layout.cells.cells) - 1, 0), home, origin, key))

@@ -303,13 +303,11 @@ def _note_pool(
     identity = (text.owner, write_step(node))
     if kind is None or identity in found.pools:
         return None
-    one = found.placed.get(place)
-    fixed = one is not None and not one.pool and not isinstance(node, n.Drop)
     number = sum(1 for owner, _ in found.pools if owner == text.owner) + 1
     most = int(node.most.value or 1) if node.most is not None else project.usual.most_put
     most = min(most, _runs(node, text, found) * _count(node))
     key = f"{kind.key}{COPY_OF}{text.owner.replace('/', '_')}_{number}"
-    pool = Pool(key, kind, most, one.level if fixed and one else "", text.place)
+    pool = Pool(key, kind, most, text.place)
     found.pools[identity] = pool
     return pool
 
@@ -364,7 +362,7 @@ def _copies(found: Mentions, pool: Pool) -> list[_Text]:
     texts: list[_Text] = []
     for copy in pool.copies:
         thing = Object(copy, pool.kind.name, pool.kind.key, 0.0, 0.0, there_at_start=False)
-        one = Placed(thing, pool.kind.design, pool.level, pool.key)
+        one = Placed(thing, pool.kind.design, "", pool.key)
         found.placed[copy] = one
         texts += _object_texts(one, {pool.kind.key: pool.kind})
     return texts

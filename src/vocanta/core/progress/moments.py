@@ -10,8 +10,8 @@ from ..phrases.nodes import CueTree, Moment
 from ..project.problems import Problem
 from ..project.records import Cue
 from .building import Building, add_resumes, cue_branch
-from .guards import ALWAYS, Guard
-from .meaning import Meaning
+from .guards import ALWAYS, Guard, both
+from .meaning import Meaning, is_here
 from .program import Branch, Group, Listens
 
 PRESSED = frozenset({"used", "held", "chosen", "struck"})
@@ -86,10 +86,15 @@ def _add_moment(
     name = f"{moment.verb}:{owner.name}" + (f"/{words}" if words else "")
     own_end = moment.verb == "away" or (moment.verb in ("downed", "changed") and not heard[1])
     entry = ALWAYS if own_end else owner.entry
+    everywhere = moment.verb == "started" and bool(owner.this) and building.layout.mentions.movable(owner.this)
+    if everywhere:
+        entry = both(entry, is_here(building.layout, owner.this))
     group = Group(name, owner.place, branches, entry, verb=moment.verb)
     occurrence = occurrence_of(moment, heard, owner)
     listens = () if occurrence else _listens(building, name, moment, heard, owner)
-    if occurrence:
+    if everywhere:
+        building.add_hearing(group, *(f"started:{level.key}" for level in building.layout.project.levels))
+    elif occurrence:
         building.add_hearing(group, occurrence)
     elif listens:
         building.add_listening(group, listens)

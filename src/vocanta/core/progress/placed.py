@@ -14,7 +14,8 @@ COPY_OF = "@"
 
 @dataclass(frozen=True)
 class Placed:
-    """One object with its resolved design and where it is placed. A copy that a step puts names its `pool`."""
+    """One object with its resolved design and where it is placed. A copy that a step puts names its `pool`, and has no
+    level: its column says where it lies."""
 
     thing: Object
     design: Design
@@ -44,12 +45,11 @@ class Placed:
 
 @dataclass(frozen=True, slots=True)
 class Pool:
-    """The copies that one step may have put at a time; `level` is empty where they may come to lie in any."""
+    """The copies that one step may have put at a time."""
 
     key: str
     kind: Kind
     most: int
-    level: str
     origin: str
 
     @property

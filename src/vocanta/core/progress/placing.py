@@ -6,12 +6,12 @@ from typing import assert_never
 
 from ..cuetext.writing import write_step
 from ..phrases import nodes as n
-from .guards import AnyOf, equals
+from .guards import AnyOf, equals, opposite
 from .happenings import Happening
 from .layout import Layout
 from .meaning import Meaning, spot_of
 from .nearness import after_change, go_away
-from .ops import Copy, Exchange, Op, Put, PutBy, PutCopies, RefuseIf, Spot, Tell, Told
+from .ops import Copy, Exchange, If, Op, Put, PutBy, PutCopies, RefuseIf, Spot, Tell, Told
 
 PlacingStep = n.PutAt | n.Scatter | n.Drop | n.Swap
 
@@ -35,10 +35,20 @@ def put_ops(step: PlacingStep, meaning: Meaning) -> list[Op]:
 def _put(key: str, spot: Spot, told: Op, layout: Layout) -> list[Op]:
     """An object comes to be at a spot; it keeps its columns and waits."""
     place = layout.find("place", key)
-    ops: list[Op] = [*go_away(layout, key), Put(layout.column("exists", key), 1)]
+    ops: list[Op] = [*go_away(layout, key), *_end_motion(layout, key), Put(layout.column("exists", key), 1)]
     if place is not None:
         ops.append(Put(place, spot.cell) if spot.column < 0 else PutBy(place, spot.column))
     return [*ops, told, *after_change(layout, key)]
+
+
+def _end_motion(layout: Layout, key: str) -> tuple[Op, ...]:
+    """What is moved has come to the end of its motion; a use that was kept for it lapses."""
+    moving, queued = layout.find("moving", key), layout.find("queued", key)
+    if moving is None:
+        return ()
+    told = Tell(Told(Happening.ARRIVED, key), (("state", layout.column("state", key)),))
+    lapses = () if queued is None else (Put(queued, 0),)
+    return (If(opposite(equals(moving, 0)), (Put(moving, 0), *lapses, told)),)
 
 
 def _copy(key: str, layout: Layout) -> Copy:
@@ -109,5 +119,5 @@ def _swap(one: str, other: str, layout: Layout) -> list[Op]:
     told = Tell(Told(Happening.SWAPPED, one, (("with", other),)))
     if one == other:
         return [refusal]
-    leaving = [*go_away(layout, one), *go_away(layout, other)]
+    leaving = [op for key in (one, other) for op in (*go_away(layout, key), *_end_motion(layout, key))]
     return [refusal, *leaving, *ops, told, *after_change(layout, one), *after_change(layout, other)]
