@@ -855,7 +855,12 @@ class Plain:
             exit = next(e for lv in self.p.levels for e in lv.exits if e.key == key)
             return widest[{"cave": "den", "glade": "grove"}[exit.to_level]]
         if key in self.movable:
-            return self.v[f"place:{key}"]
+            place = self.v[f"place:{key}"]
+            if key not in {k for k, _ in self.cells[place][4]}:
+                return place
+            area = self.cells[place][1]
+            around = [i for i, c in enumerate(self.cells) if c[1] == area and c[2] and not c[4]]
+            return around[0] if around else widest[area]
         area = AREA_OF[key]
         zone = [i for i, c in enumerate(self.cells) if c[1] == area and c[2] and not c[4]]
         return zone[0] if zone else widest[area]

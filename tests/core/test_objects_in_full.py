@@ -5,7 +5,7 @@ from __future__ import annotations
 import dataclasses
 import unittest
 
-from tests.core.small import FLOOR, project, thing
+from tests.core.small import DOOR, DOWN, FLOOR, TOGGLE, UP, ZONE, project, thing, two_levels
 from tests.core.walked import walked
 from vocanta.core.engine.inputs import Input
 from vocanta.core.engine.run import Run
@@ -17,7 +17,6 @@ from vocanta.core.project.records import (
     Cue,
     Exit,
     Item,
-    Level,
     Motion,
     Prompt,
     Quest,
@@ -25,34 +24,9 @@ from vocanta.core.project.records import (
     Role,
     Sound,
     Stage,
-    State,
     Tag,
     Wall,
 )
-
-CELLAR = Area("cellar", "Cellar", ((0, 0), (8, 0), (8, 8), (0, 8)))
-DOOR = {
-    "states": (State("shut", "shut"), State("open", "open", blocks=False, swing_deg=90.0)),
-    "motion": Motion(1.0, hinge_x_m=-0.5),
-    "body": Body("box", 1.0, 0.1, 2.0),
-    "prompts": (Prompt("p1", "Use"),),
-}
-ZONE = {"prompts": (), "body": Body("none")}
-TOGGLE = "when used\nthen\n  set this to next"
-
-
-def two_levels(*upper, lower=(), exits=(), back=()):
-    """The hall of `small`, and a cellar below that its exits lead to."""
-    first = project(*upper, *lower)
-    keys = {o.key for _, o in lower}
-    hall = first.levels[0]
-    hall = dataclasses.replace(hall, objects=tuple(o for o in hall.objects if o.key not in keys), exits=tuple(exits))
-    cellar = Level("below", "Below", 1.0, 1.0, 0.0, (CELLAR,), (), tuple(o for _, o in lower), tuple(back))
-    return dataclasses.replace(first, levels=(hall, cellar))
-
-
-DOWN = Exit("way_down", "Way down", 5.0, 1.0, to_level="below", to_x_m=4.0, to_y_m=4.0, to_facing_deg=0.0)
-UP = Exit("way_up", "Way up", 7.0, 4.0, to_level="level", to_x_m=8.0, to_y_m=5.0)
 
 
 class Motions(unittest.TestCase):

@@ -20,7 +20,7 @@ def leap(layout: Layout, entry: str) -> list[Op]:
     ops: list[Op] = []
     if spot.column >= 0:
         ops += [_entered(layout, number, level.key, spot.column) for level in layout.project.levels]
-        ops.append(PutBy(cell, spot.column))
+        ops.append(PutBy(cell, spot.column, spot.table))
     else:
         inside = Within(cell, *layout.level_cells(layout.cells.cells[spot.cell].level))
         ops += [If(opposite(inside), (Put(layout.column("entry"), number),)), Put(cell, spot.cell)]
@@ -49,5 +49,5 @@ def _back(layout: Layout, number: int, entry: str) -> Op:
     spot, cell = entry_cell(layout, entry), layout.column("cell")
     there: tuple[Op, ...] = ()
     if spot is not None:
-        there = (PutBy(cell, spot.column) if spot.column >= 0 else Put(cell, spot.cell),)
+        there = (PutBy(cell, spot.column, spot.table) if spot.column >= 0 else Put(cell, spot.cell),)
     return If(equals(layout.column("entry"), number), there)

@@ -125,10 +125,11 @@ class Copy:
 
 @dataclass(frozen=True, slots=True)
 class Spot:
-    """A cell: a fixed one, or the value of a column."""
+    """A cell: a fixed one, or the value of a column, where there is a table the cell that it gives for that."""
 
     cell: int = 0
     column: int = -1
+    table: tuple[int, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
