@@ -17,6 +17,8 @@ from .walkers import KEEP_CLEAR_M, Walker
 CLOSE_M = 0.05
 PATIENCE = 45
 """For how many ticks a character waits for another before looking for a way around."""
+ELDERS = 3
+"""The elder of two waits so many times as long, so that one gives way."""
 
 
 class Mover:
@@ -211,7 +213,8 @@ class Mover:
                 others = [(player.x, player.y, self.situation.project.player.radius_m)]
                 others += [(w.x, w.y, w.radius_m) for n, w in self.walkers.items() if n != number and self.exists[n]]
                 walker.step(seconds, self.ways(walker.radius_m), others, number == talker)
-                if walker.waited >= PATIENCE:
+                patience = PATIENCE if self._gives_way(number, walker) else ELDERS * PATIENCE
+                if walker.waited >= patience:
                     self._pass_by(number, walker)
                 self._carry_walker(number, walker)
 
@@ -227,19 +230,21 @@ class Mover:
         way = clear.way((walker.x, walker.y), goal)
         if way and math.dist(way[-1], goal) < CLOSE_M:
             walker.way = way
-        elif self._gives_way(number, walker):
+        else:
             crowd = [(w.x, w.y) for n, w in self.walkers.items() if n != number and self.exists[n]]
             crowd.append((player.x, player.y))
             walker.step_aside(self.ways(walker.radius_m), crowd, 2 * (walker.radius_m + max(radius, walker.radius_m)))
 
     def _gives_way(self, number: int, walker: Walker) -> bool:
-        """Of two who meet the younger gives way; before the player everybody stands."""
+        """Whether of those who stand close together another is older, or nobody but the player is there."""
+        if not walker.waited:
+            return True
         near = [
             n
             for n, w in self.walkers.items()
             if n != number and self.exists[n] and math.dist((w.x, w.y), (walker.x, walker.y)) < 4 * walker.radius_m
         ]
-        return bool(near) and number > min(near)
+        return not near or number > min(near)
 
     def _carry_walker(self, number: int, walker: Walker) -> None:
         """The reach of whoever walks goes along, and where it is seen."""

@@ -307,20 +307,28 @@ class Run:
     def _walked(self) -> None:
         """Every cell on the way since the last tick is walked into, in order; what leads nowhere stops the player."""
         situation, player = self.situation, self.situation.player
-        start, goal = player.was, (player.x, player.y)
+        start, goal, left = player.was, (player.x, player.y), len(situation.cells.cells)
         while not situation.ended and situation.cells.gap_m(situation.cell, *goal) > LEAVE_M:
             cells = situation.cells.next_on(situation.cell, start, goal)
-            if not cells:
-                self._stop(start)
-                return
-            for cell in cells:
-                outcome = self.act(situation.program.by_name[f"cross:{cell}"], cause="walking")
-                if (player.x, player.y) != goal or situation.ended:
-                    return
-                if not outcome.took_effect:
+            left -= len(cells)
+            if not cells or left < 0 or not self._cross(cells, goal):
+                if (player.x, player.y) == goal and not situation.ended:
                     self._stop(start)
-                    return
+                return
+            player.inside = goal
+        if start != goal and situation.cells.gap_m(situation.cell, *goal) == 0.0:
+            self._cross(situation.cells.through(situation.cell, player.inside, goal), goal)
+            player.inside = player.x, player.y
         self._leave()
+
+    def _cross(self, cells: list[int], goal: tuple[float, float]) -> bool:
+        """Walk into one cell after another; whether all let the player in and nothing has taken the player elsewhere."""
+        situation, player = self.situation, self.situation.player
+        for cell in cells:
+            outcome = self.act(situation.program.by_name[f"cross:{cell}"], cause="walking")
+            if not outcome.took_effect or (player.x, player.y) != goal or situation.ended:
+                return False
+        return True
 
     def _stop(self, start: tuple[float, float]) -> None:
         """The way is barred: the player stays in the cell that the row says."""

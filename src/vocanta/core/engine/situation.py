@@ -42,11 +42,13 @@ class Player:
     facing_deg: float = 0.0
     way: Way = field(default_factory=list)
     was: tuple[float, float] = (0.0, 0.0)
+    inside: tuple[float, float] = (0.0, 0.0)
+    """Where the body was last within the very border of its cell."""
 
     def stand(self, x: float, y: float, facing_deg: float) -> None:
         """Stand somewhere else at once."""
         self.x, self.y, self.facing_deg = round(x, 3), round(y, 3), facing_deg
-        self.way, self.was = [], (self.x, self.y)
+        self.way, self.was, self.inside = [], (self.x, self.y), (self.x, self.y)
 
 
 class Situation:

@@ -16,6 +16,8 @@ from .geometry import Floats
 
 STEP_M = 0.4
 CEILING_M = 1_000.0
+GRID_M = 1e-6
+"""Corners that lie closer together are one: an error of arithmetic is no gap in the floor."""
 
 
 @dataclass(frozen=True)
@@ -65,7 +67,7 @@ class Floor:
 def floor_of(level: Level) -> Floor:
     """The floor of a level. Outlines that cross themselves are mended the way shapely's `make_valid` does."""
     polygons = tuple(_polygon(a) for a in level.areas)
-    whole = shapely.union_all(polygons) if polygons else Polygon()
+    whole = shapely.union_all(polygons, grid_size=GRID_M) if polygons else Polygon()
     walls = [(wall, _wall_segments(wall.points)) for wall in level.walls]
     ledges, drops = _ledges(level, polygons)
     stops = [s for _, s in walls] + [_lines(whole.boundary)] + ledges
