@@ -14,11 +14,10 @@ import time
 from collections.abc import Callable
 from functools import cache
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
-if TYPE_CHECKING:
-    from django.test import Client
-    from websockets.sync.client import ClientConnection
+from django.test import Client
+from websockets.sync.client import ClientConnection
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "vocanta.server.settings")
 os.environ["VOCANTA_DATA"] = tempfile.mkdtemp(prefix="vocanta-bench-")

@@ -67,6 +67,38 @@ class Duplicates(OnTheDemo):
         self.assertEqual((now["own"], now["carried"]), ({}, {"own/values.content": "right"}))
 
 
+class CuesOfAKindAndItsObjects(OnTheDemo):
+    def cues(self, owner):
+        return [r for r in self.rows() if r["type"] == "cue" and r["owner"] == owner]
+
+    def add(self, owner, text="when used\nthen\n  say \"so\"", **more):
+        self.edit({"do": "add", "type": "cue", "owner": owner, "values": {"text": text}, **more})
+
+    def test_a_new_cue_takes_the_key_of_no_cue_that_it_would_replace(self):
+        crate, kind = self.row("supply_crate_1"), self.row(self.row("supply_crate_1")["values"]["kind"])
+        inherited = {c["key"] for c in self.cues(kind["id"])}
+        before = {c["key"] for c in self.cues(crate["id"])}
+        self.assertTrue(inherited)
+        self.add(crate["id"])
+        (new,) = {c["key"] for c in self.cues(crate["id"])} - before
+        self.assertNotIn(new, inherited)
+        self.add(kind["id"])
+        (newer,) = {c["key"] for c in self.cues(kind["id"])} - inherited
+        self.assertNotEqual(newer, new)
+
+    def test_a_page_lists_cues_in_the_order_in_which_they_are_read(self):
+        crate, kind = self.row("supply_crate_1"), self.row(self.row("supply_crate_1")["values"]["kind"])
+        first = self.cues(kind["id"])[0]
+        self.add(crate["id"])
+        own = self.cues(crate["id"])[-1]
+        page = f"{self.base}/records/{crate['id']}/page"
+        self.assertEqual(self.client.get(page).json()["cues"][:1], [first["id"]])
+        self.assertEqual(self.client.get(page).json()["cues"][-1], own["id"])
+        self.add(crate["id"], key=first["key"])
+        replacing = next(c["id"] for c in self.cues(crate["id"]) if c["key"] == first["key"])
+        self.assertEqual(self.client.get(page).json()["cues"][0], replacing)
+
+
 class States(OnTheDemo):
     def change(self, do, key, expect=200, **values):
         return self.edit({"do": do, "id": self.row(key)["id"], "values": values}, expect=expect)

@@ -103,11 +103,25 @@ class Changing:
         if change.key is not None:
             self._hold_key(change.key, taken, f"{change.type}/{change.key}")
             return change.key
+        if change.type == "cue" and owner is not None:
+            taken |= self._inherited_keys(owner)
         shown = str(values.get("name") or (values.get("wordings") or [""])[0] or values.get("wording") or change.type)
         wanted = change.type[0] + "1" if change.type in ("cue", "reply") else key_from(shown[:40])
         if change.type in ("cue", "reply"):
             return next(f"{change.type[0]}{n}" for n in range(1, 10_000) if f"{change.type[0]}{n}" not in taken)
         return free_key(wanted, taken)
+
+    def _inherited_keys(self, owner: models.Record) -> set[str]:
+        """The keys of cues that one of the same key would replace, or be replaced by: a kind's and its objects'."""
+        if owner.type == "object":
+            kinds = models.Kind.objects.filter(project=self.project, key=models.Object.objects.get(pk=owner.pk).kind)
+            owners = list(kinds.values_list("pk", flat=True))
+        elif owner.type == "kind":
+            placed = models.Object.objects.filter(project=self.project, kind=owner.key)
+            owners = list(placed.values_list("pk", flat=True))
+        else:
+            return set()
+        return set(models.Cue.objects.filter(owner_id__in=owners).values_list("key", flat=True))
 
     def _hold_key(self, key: str, taken: set[str], path: str) -> None:
         problem = key_problem(key, path=path)

@@ -19,6 +19,7 @@ from ..core.progress.columns import What
 from ..core.progress.guards import Guard, can_hold
 from ..core.progress.onerow import Row, first_unmet, holds_on
 from ..core.progress.threads import Touch
+from ..core.project.designs import cues_in_order
 from ..core.project.problems import Problem
 from ..core.project.records import Conversation, Prompt
 from . import models, store
@@ -170,7 +171,18 @@ def page_reading(project: models.Project, here: Compiled, record: models.Record)
         texts,
         uses_of(project, keys, {r.pk for r in owned}),
         carried_reading(here, record) if isinstance(record, models.Object) else [],
+        _cues_in_order(here, project, record) if isinstance(record, models.Object) else [],
     )
+
+
+def _cues_in_order(here: Compiled, project: models.Project, record: models.Object) -> list[int]:
+    """The cues of an object by id, in the order in which they are read."""
+    core = next(o for level in here.core.levels for o in level.objects if o.key == record.key)
+    kind = next((k for k in here.core.kinds if k.key == core.kind), None)
+    held = models.Kind.objects.filter(project=project, key=core.kind).first()
+    owners = {record.pk: f"object/{core.key}"} | ({held.pk: f"kind/{core.kind}"} if held is not None else {})
+    ids = {f"{owners[c.owner_id]}/cue/{c.key}": c.pk for c in models.Cue.objects.filter(owner_id__in=owners)}
+    return [ids[place] for _, place in cues_in_order(kind, core) if place in ids]
 
 
 def run_reading(here: Compiled, record: models.Record) -> RunReading:

@@ -330,12 +330,14 @@ class MeasureShape:
 
 @dataclass(frozen=True)
 class PageReading:
-    """What is read off a record by its texts alone: prose, uses, what it carried over."""
+    """What is read off a record by its texts alone: prose, uses, what it carried over, and an object's cues in the order in
+    which they are read, those of its kind among them."""
 
     edit_number: int
     texts: dict[str, TextReading]
     uses: list[UseShape]
     carried: list[CarriedShape]
+    cues: list[int]
 
 
 @dataclass(frozen=True)

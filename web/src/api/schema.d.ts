@@ -1007,7 +1007,8 @@ export interface components {
         };
         /**
          * PageReading
-         * @description What is read off a record by its texts alone: prose, uses, what it carried over.
+         * @description What is read off a record by its texts alone: prose, uses, what it carried over, and an object's cues in the order in
+         *     which they are read, those of its kind among them.
          */
         PageReading: {
             /** Edit Number */
@@ -1020,6 +1021,8 @@ export interface components {
             uses: components["schemas"]["UseShape"][];
             /** Carried */
             carried: components["schemas"]["CarriedShape"][];
+            /** Cues */
+            cues: number[];
         };
         /**
          * TouchedStage

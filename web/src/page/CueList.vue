@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useSessionStorage } from '@vueuse/core'
-import { nextTick, ref } from 'vue'
+import { computed, nextTick, ref } from 'vue'
 import type { RowOf } from '@/api/client'
 import { toClipboard } from '@/parts/pieces'
 import SectionHead from '@/parts/SectionHead.vue'
@@ -15,6 +15,8 @@ const props = defineProps<{
   self: string
   cues: RowOf<'cue'>[]
   kindCues?: RowOf<'cue'>[]
+  /** The order in which all are read, by id; those not read yet come last. */
+  order?: number[]
   kindName?: string
   kindUses?: number
   off?: string[]
@@ -22,6 +24,12 @@ const props = defineProps<{
   title: string
   fresh: string
 }>()
+const inOrder = computed(() => {
+  const all = [...(props.kindCues ?? []), ...props.cues]
+  const places = new Map((props.order ?? []).map((id, place) => [id, place]))
+  return all.map((cue, i) => ({ cue, at: places.get(cue.id) ?? places.size + i })).sort((a, b) => a.at - b.at).map((one) => one.cue)
+})
+const isOwn = (cue: RowOf<'cue'>): boolean => cue.owner === props.owner
 defineEmits<{ replace: [key: string, text: string]; off: [key: string, now: boolean] }>()
 const book = useBook()
 const { quietly } = useQuietly()
@@ -85,17 +93,19 @@ async function add(): Promise<void> {
   <SectionHead :title="title" remember="cues">
     <template #note><button v-if="copied" class="link" @click="quietly(paste())">paste a cue</button> <button class="link" @click="quietly(add())">+ cue</button></template>
     <p v-if="!cues.length && !kindCues?.length" class="quiet">Nothing happens here yet. <button class="link" @click="quietly(add())">Write the first cue</button></p>
-    <div v-for="cue in kindCues ?? []" :key="cue.id" class="cue" :class="{ off: off?.includes(cue.key) }">
+    <template v-for="cue in inOrder" :key="cue.id">
+    <div v-if="!isOwn(cue)" class="cue" :class="{ off: off?.includes(cue.key) }">
       <TextProse :ref="(el) => (proses[cue.id] = el as InstanceType<typeof TextProse> | null)" :record="cue.id" field="text" start="cue" :self="self" :draft="cue.values.draft" :reading="reading?.texts[`${cue.id}.text`]" label="cue">
         <template #actions><span>{{ off?.includes(cue.key) ? 'switched off here' : `of its kind, ${kindName}${(kindUses ?? 0) > 1 ? `: changes all ${kindUses}` : ''}` }}</span><button class="link" @click="$emit('replace', cue.key, cue.values.text)">only here</button><button class="link" @click="$emit('off', cue.key, !off?.includes(cue.key))">{{ off?.includes(cue.key) ? 'switch on' : 'switch off here' }}</button></template>
       </TextProse>
     </div>
-    <div v-for="cue in cues" :key="cue.id" class="cue" :class="{ dragged: dragged === cue.id, before: target.id === cue.id && !target.after, after: target.id === cue.id && target.after }" :data-cue="cue.key" :data-cue-id="cue.id" @keydown="(e) => onCueKey(e, cue)">
+    <div v-else class="cue" :class="{ dragged: dragged === cue.id, before: target.id === cue.id && !target.after, after: target.id === cue.id && target.after }" :data-cue="cue.key" :data-cue-id="cue.id" @keydown="(e) => onCueKey(e, cue)">
       <span v-if="cues.length > 1" class="margin" title="Drag it to another place · Alt+Shift+↑ ↓" @pointerdown="(e) => drag(e, cue)" />
       <TextProse :ref="(el) => (proses[cue.id] = el as InstanceType<typeof TextProse> | null)" :record="cue.id" field="text" start="cue" :self="self" :draft="cue.values.draft" :reading="reading?.texts[`${cue.id}.text`]" label="cue">
         <template #actions><button v-if="cues.length > 1" class="link" title="Read it earlier · Alt+Shift+↑" @click="quietly(moveTo(cue, cues.indexOf(cue) - 1))">up</button><button class="link" @click="quietly(copyCue(cue))">copy</button><button class="link" @click="quietly(book.edit([{ do: 'remove', id: cue.id }], 'Deleted a cue'))">delete</button></template>
       </TextProse>
     </div>
+    </template>
   </SectionHead>
 </template>
 

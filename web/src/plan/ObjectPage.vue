@@ -76,7 +76,9 @@ function replaceCue(key: string, text: string): void {
 }
 /** A kind of what the object is now; the object is of it from then on, with nothing of its own. */
 async function toKind(): Promise<void> {
-  const cues = [...kindCues.value.filter((c) => !row.value.values.cues_off.includes(c.key)), ...book.of('cue', row.value.id)]
+  const order = new Map((props.reading?.cues ?? []).map((id, place) => [id, place]))
+  const all = [...kindCues.value.filter((c) => !row.value.values.cues_off.includes(c.key)), ...book.of('cue', row.value.id)]
+  const cues = all.map((c, i) => ({ c, at: order.get(c.id) ?? order.size + i })).sort((a, b) => a.at - b.at).map((one) => one.c)
   const name = row.value.values.name.toLowerCase()
   const taken = new Set(cues.map((c) => c.key)).size !== cues.length
   const kindKey = `${row.value.key}_kind`.slice(0, 58)
@@ -130,7 +132,7 @@ function stageName(quest: string, stage: string): string {
   <PromptSection :one="one" :live="live" @own="own" @button="addButton" />
   <BodySection :one="one" @own="own" @row="(v) => quietly(book.set(row.id, v))" />
   <StatesSection :one="one" :now="live?.state ?? ''" @own="own" @show="(from, to) => emit('show', from, to)" @rename="renameState" @drop="dropState" />
-  <CueList :owner="row.id" :self="row.key" :cues="book.of('cue', row.id)" :kind-cues="kindCues" :off="row.values.cues_off" @replace="replaceCue" @off="(key, now) => quietly(book.set(row.id, { cues_off: now ? [...row.values.cues_off, key] : row.values.cues_off.filter((k) => k !== key) }, now ? 'Switched a cue of the kind off' : 'Switched a cue of the kind on'))" :kind-name="one.kind?.values.name" :kind-uses="alike" :reading="reading" title="What happens" :fresh="'when used\nthen\n  ?'" />
+  <CueList :owner="row.id" :self="row.key" :cues="book.of('cue', row.id)" :kind-cues="kindCues" :order="reading?.cues" :off="row.values.cues_off" @replace="replaceCue" @off="(key, now) => quietly(book.set(row.id, { cues_off: now ? [...row.values.cues_off, key] : row.values.cues_off.filter((k) => k !== key) }, now ? 'Switched a cue of the kind off' : 'Switched a cue of the kind on'))" :kind-name="one.kind?.values.name" :kind-uses="alike" :reading="reading" title="What happens" :fresh="'when used\nthen\n  ?'" />
   <SectionHead v-if="reading?.touches.length" title="Threads" remember="threads">
     <ul class="threads">
       <li v-for="(touch, i) in reading.touches" :key="i">

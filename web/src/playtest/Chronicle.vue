@@ -1,30 +1,18 @@
 <script setup lang="ts">
 import { useStorage } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
-import { useBook } from '@/stores/book'
 import { clock } from './clock'
 import type { Told } from './connection'
 
 /** All that happened, in order, each with what caused it; an entry leads to the rule behind it. */
 const props = defineProps<{ told: Told[] }>()
-const book = useBook()
 const FILTERS = ['all', 'changes', 'refused'] as const
 const filter = useStorage<(typeof FILTERS)[number]>('chronicle-filter', 'all')
 const list = ref<HTMLElement | null>(null)
-const REFUSED = ['refused', 'unmet', 'not_allowed', 'fault', 'under_way', 'wait_ended']
+const REFUSED = ['refused', 'unmet', 'not_allowed', 'fault', 'under_way', 'wait_ended', 'cooling', 'passed_over', 'talk_lapsed', 'delivery_over']
 const QUIET = ['near', 'away', 'crossed', 'hold_begun', 'hold_broken']
 const shown = computed(() => props.told.filter((t) => (filter.value === 'all' ? true : filter.value === 'refused' ? REFUSED.includes(t.what) : !QUIET.includes(t.what))))
 
-function rule(one: Told): string {
-  const parts = one.origin.split('/')
-  const [thing = '', copyOf] = (parts[1] ?? '').split('@')
-  const name = thing ? book.name(thing) : ''
-  if (copyOf !== undefined) return `a ${name}`
-  if (parts[2] === 'cue') return `cue ${parts[3]?.replace(/^c/, '')} of ${name}`
-  if (parts[0] === 'conversation') return `line of ${name}`
-  if (parts[0] === 'quest') return parts[2] === 'rewards' ? `rewards of ${name}` : name
-  return parts[0] === 'object' ? name : 'walking'
-}
 function leads(one: Told): { name: string; params: Record<string, string> } | null {
   const parts = one.origin.split('/')
   if (parts[0] === 'object') return { name: 'plan', params: { selected: parts[1] ?? '' } }
@@ -42,7 +30,7 @@ watch(shown, () => void nextTick(() => list.value?.scrollTo({ top: list.value.sc
     <ol ref="list">
       <li v-for="(one, i) in shown.slice(-120)" :key="i" :class="{ refused: REFUSED.includes(one.what) }" :data-told="one.what">
         <span class="mono when">{{ clock(one.tick, true) }}</span><span class="what">{{ one.text }}</span>
-        <router-link v-if="leads(one)" class="origin" :to="leads(one)!" :title="`because: ${one.cause}`">{{ rule(one) }}</router-link><span v-else class="origin" :title="`because: ${one.cause}`">{{ rule(one) }}</span>
+        <router-link v-if="leads(one)" class="origin" :to="leads(one)!" :title="`because: ${one.cause}`">{{ one.rule }}</router-link><span v-else class="origin" :title="`because: ${one.cause}`">{{ one.rule }}</span>
       </li>
       <li v-if="!shown.length" class="what">Nothing has happened yet.</li>
     </ol>

@@ -17,8 +17,9 @@ defineEmits<{ ask: [key: string]; free: [] }>()
       <ul>
         <li v-for="(line, i) in why.place" :key="i" :class="{ unmet: !line.met }"><b aria-hidden="true">{{ line.met ? '✓' : '✗' }}</b><span class="sr">{{ line.met ? 'met' : 'not met' }}</span> {{ line.text }}<span v-if="line.detail" class="dusk"> — {{ line.detail }}</span></li>
       </ul>
-      <div v-for="(cue, n) in why.cues" :key="cue.origin">
-        <p class="cue"><b>Cue {{ n + 1 }}</b> <span class="dusk">{{ cue.when }}</span></p>
+      <div v-for="cue in why.cues" :key="cue.origin">
+        <p class="cue"><b class="rule">{{ cue.rule }}</b> <span class="dusk">{{ cue.when }}</span></p>
+        <p v-if="cue.passed_over" class="dusk small">It fits, but is passed over: an earlier cue runs, and does not go on.</p>
         <ul class="needs">
           <li v-for="(need, i) in cue.needs" :key="i" :class="{ unmet: !need.met }"><b aria-hidden="true">{{ need.met ? '✓' : '✗' }}</b><span class="sr">{{ need.met ? 'met' : 'not met' }}</span> {{ need.text }}<span v-if="need.detail" class="dusk"> — {{ need.detail }}</span>
             <p v-if="need.from?.length" class="from dusk">from <template v-for="(from, f) in need.from" :key="from.origin">{{ f ? ' · ' : '' }}<button class="link" @click="$emit('ask', from.origin.split('/')[1] ?? '')">{{ from.text }}</button></template></p>
@@ -40,7 +41,7 @@ defineEmits<{ ask: [key: string]; free: [] }>()
 .stopped { color: var(--glow); font-weight: 600; } .open { color: #8fc79a; }
 ul { list-style: none; margin: 6px 0; padding: 0; }
 li b { color: #8fc79a; margin-right: 4px; } li.unmet b { color: #f0907e; }
-.needs { padding-left: 16px; } .cue { margin-top: 8px; }
+.needs { padding-left: 16px; } .cue { margin-top: 8px; } .rule::first-letter { text-transform: uppercase; }
 .from { padding-left: 18px; } .dusk { color: var(--dusk); } .cap { margin-right: 6px; } .focus { color: var(--glow); }
 h2 { margin-top: 18px; border-bottom: 1px solid var(--night-rule); }
 .link { border-bottom-color: #5b6670; } .link:hover { background: var(--night); }

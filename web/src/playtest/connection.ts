@@ -5,7 +5,7 @@ export interface LivePrompt { object: string; control: string; cap: string; word
 export interface LiveButton { key: string; wording: string; usable: boolean; reason: string }
 export interface TalkReply { key: string; wording: string; usable: boolean; reason: string }
 export interface Talk { line: string; speaker: string; wording: string; voice: number; replies: TalkReply[] }
-export interface Told { tick: number; what: string; subject: string; text: string; origin: string; cause: string; at?: string; spot?: [number, number] }
+export interface Told { tick: number; what: string; subject: string; text: string; origin: string; cause: string; rule: string; at?: string; spot?: [number, number] }
 export interface LiveThing { state: string; state_number: number; lit: boolean; exists: boolean; pose: [number, number, number]; at: [number, number, number]; kind: string; name: string; down: boolean; icon: string }
 export interface HudObjective { key: string; name: string; met: boolean; optional: boolean; count: number; of: number; marker: string }
 export interface HudQuest { key: string; name: string; stage: string; bead: string; journal: string; objectives: HudObjective[]; ready: boolean }
@@ -41,7 +41,7 @@ export interface Why {
   name: string
   stopped_by: string
   place: WhyLine[]
-  cues: { origin: string; when: string; control: string; met: boolean; needs: WhyLine[] }[]
+  cues: { origin: string; rule: string; passed_over: boolean; when: string; control: string; met: boolean; needs: WhyLine[] }[]
   reach: (WhyLine & { key: string; cap: string })[]
   problems?: Problem[]
 }

@@ -82,6 +82,8 @@ class NameIndex:
             found.add(GRADE)
         if "effect" in use.types:
             found |= set(EFFECTS)
+        if "stage" in use.types:
+            found |= {stage for stages in self.stages.values() for stage in stages}
         found |= {t for t in ("player", "somebody") if t in use.types}
         if "object" in use.types and this:
             found.add("this")

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import asdict, dataclass
-from typing import Any
+from typing import Any, assert_never
 
 from ..phrases import nodes as n
 from ..phrases.declaring import Aside, Both, Each, How, Slot, Sort, how_words, shown_parts, value_of
@@ -218,8 +218,13 @@ def _need(p: _Prose, need: n.Need) -> None:
                 _need(p, member)
                 p.piece = group
             p.between(")")
-        case _:
+        case (
+            n.HoleNeed() | n.Has() | n.Holds() | n.Is() | n.Compare() | n.Place() | n.Between() | n.Met() | n.Heard() | n.Can()
+            | n.Tally() | n.Around() | n.Inside() | n.Chance()
+        ):
             _phrase(p, need, "need")
+        case _:
+            assert_never(need)
 
 
 def _steps(p: _Prose, steps: tuple[n.Step, ...], part: str) -> None:

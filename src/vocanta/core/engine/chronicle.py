@@ -22,6 +22,7 @@ class Entry:
     text: str
     origin: str
     cause: str
+    rule: str = ""
     at: str = ""
     spot: tuple[float, float] | None = None
 
@@ -34,6 +35,7 @@ class Entry:
             "text": self.text,
             "origin": self.origin,
             "cause": self.cause,
+            "rule": self.rule,
             **({"at": self.at} if self.at else {}),
             **({"spot": list(self.spot)} if self.spot else {}),
         }

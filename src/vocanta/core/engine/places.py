@@ -113,9 +113,10 @@ class Places:
         """Keep where the owner of a cue stands as it begins."""
         self.situation.stood[str(dict(told.details)["at"])] = self.place_of(told.subject)
 
-    def start_over(self, key: str) -> None:
+    def start_over(self, told: Told) -> None:
         """An object is back where it was placed."""
-        if key in self.situation.spots:
+        key = told.subject
+        if key in self.situation.spots and self.situation.layout.placed[key].level:
             one = self.situation.layout.placed[key]
             self.lay(key, Place(one.level, one.thing.x_m, one.thing.y_m, one.thing.turn_deg))
 

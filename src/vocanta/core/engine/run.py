@@ -6,6 +6,7 @@ all; only then the parts take in what was told and which columns were written.
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from ..progress.compiling import compiled
@@ -222,25 +223,27 @@ class Run:
 
     def _take_in(self, told: Told) -> None:
         """What was told moves what lies beside the row."""
-        match told.what:
-            case Happening.PUT:
-                self.places.put(told)
-            case Happening.SWAPPED:
-                self.places.swap(told)
-            case Happening.STOOD:
-                self.places.remember(told)
-            case Happening.FRESH:
-                self.places.start_over(told.subject)
-            case Happening.SENT:
-                self.errands.send(told.subject, self.here.mover)
-            case Happening.LINE:
-                self.talk.begin(told)
-            case Happening.MOVED:
-                self._land(told.subject)
-            case Happening.PLAYER_DOWNED:
-                self._land(self.situation.layout.entries[int(dict(told.details)["entry"])])
-            case _:
-                pass
+        hand: dict[Happening, Callable[[Told], None]] = {
+            Happening.PUT: self.places.put,
+            Happening.SWAPPED: self.places.swap,
+            Happening.STOOD: self.places.remember,
+            Happening.FRESH: self.places.start_over,
+            Happening.SENT: self._send,
+            Happening.LINE: self.talk.begin,
+            Happening.MOVED: self._moved,
+            Happening.PLAYER_DOWNED: self._downed,
+        }
+        if told.what in hand:
+            hand[told.what](told)
+
+    def _send(self, told: Told) -> None:
+        self.errands.send(told.subject, self.here.mover)
+
+    def _moved(self, told: Told) -> None:
+        self._land(told.subject)
+
+    def _downed(self, told: Told) -> None:
+        self._land(self.situation.layout.entries[int(dict(told.details)["entry"])])
 
     def _land(self, entry: str) -> None:
         """The player stands elsewhere at once; whatever was held is let go."""
@@ -433,8 +436,8 @@ class Run:
             wording = situation.words.filled(str(details["text"]), told.subject, "use", situation.known)
             told = Told(told.what, told.subject, (("text", wording),))
         spot = self.places.spot(details) if told.what in (Happening.SOUND, Happening.EFFECT) else None
-        text, at = sentence(told, situation.words), str(details.get("at", ""))
-        self.chronicle.append(Entry(situation.tick, told.what, told.subject, text, origin, self._cause, at, spot))
+        text, at, rule = sentence(told, situation.words), str(details.get("at", "")), situation.words.rule(origin)
+        self.chronicle.append(Entry(situation.tick, told.what, told.subject, text, origin, self._cause, rule, at, spot))
 
 
 def replayed(project: Project, start: Start, inputs: list[Input]) -> Run:

@@ -3,11 +3,28 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import Any
+from typing import Any, assert_never
 
 from ..phrases.vocabulary import PLAYER
 from ..progress.guards import Guard, Within, can_hold
-from ..progress.ops import If, Op, Plus, Put, PutCopies, ToState
+from ..progress.ops import (
+    Exchange,
+    Flag,
+    Happen,
+    If,
+    Op,
+    Plus,
+    Put,
+    PutBy,
+    PutCopies,
+    PutNext,
+    RefuseIf,
+    Reset,
+    Tell,
+    ToState,
+    TurnBack,
+    Unflag,
+)
 from ..progress.placed import Placed
 from ..progress.program import Action, Branch, Condition
 from .focus import deciding
@@ -172,7 +189,8 @@ def _cue_lines(situation: Situation, action: Action) -> list[dict[str, Any]]:
     for branch in group.branches[group.first_cue :]:
         needs = [_need_line(situation, c, action.subject) for c in branch.conditions]
         met = all(n["met"] for n in needs)
-        line = {"origin": branch.origin, "when": f"when {verb}", "control": cap, "met": met, "needs": needs}
+        rule = situation.words.rule(branch.origin)
+        line = {"origin": branch.origin, "rule": rule, "when": f"when {verb}", "control": cap, "met": met, "needs": needs}
         found.append({**line, "passed_over": met and ends})
         ends = ends or (met and not branch.go_on)
     return found
@@ -235,8 +253,12 @@ def _raises(ops: tuple[Op, ...], columns: set[int]) -> bool:
                 raised = any(c.exists in columns for c in copies)
             case If(_, then, otherwise):
                 raised = _raises(then, columns) or _raises(otherwise, columns)
-            case _:
+            case (
+                PutBy() | PutNext() | Exchange() | Reset() | TurnBack() | Flag() | Unflag() | Happen() | RefuseIf() | Tell()
+            ):
                 raised = False
+            case _:
+                assert_never(op)
         if raised:
             return True
     return False

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Iterable
+from functools import cached_property
 from typing import Any, assert_never
 
 from ..cuetext.prose import prose_of_needs
@@ -14,6 +15,7 @@ from ..phrases.vocabulary import GRADE, STATUSES
 from ..progress.columns import Column, What
 from ..progress.layout import Layout, lay_out
 from ..progress.placed import COPY_OF
+from ..project.designs import cues_in_order
 from ..project.records import Project
 
 Value = Callable[[What, str], int]
@@ -127,26 +129,46 @@ class Words:
 
     def column(self, column: Column, value: int) -> str:
         """A column's value in words; empty for columns that only follow from others."""
-        match column.what:
-            case "item":
-                return f"has {value}, limit {column.highest}"
-            case "fact":
-                return ("yes" if value else "no") if column.highest == 1 else str(value)
-            case "state":
-                return f"is {self.state(column.key, value)}"
-            case "status":
-                return f"is {STATUSES[value]}"
-            case "stage":
-                stages = self.layout.quests[column.key].stages
-                return f"stage {stages[value].name}" if stages else ""
-            case "money" | "experience":
-                return str(value)
-            case "met":
-                return "met" if value else "not met"
-            case "exists":
-                return "" if value else "gone"
-            case _:
-                return ""
+        key = column.key
+        said: dict[What, Callable[[], str]] = {
+            "item": lambda: f"has {value}, limit {column.highest}",
+            "fact": lambda: ("yes" if value else "no") if column.highest == 1 else str(value),
+            "state": lambda: f"is {self.state(key, value)}",
+            "status": lambda: f"is {STATUSES[value]}",
+            "stage": lambda: f"stage {stages[value].name}" if (stages := self.layout.quests[key].stages) else "",
+            "money": lambda: str(value),
+            "experience": lambda: str(value),
+            "met": lambda: "met" if value else "not met",
+            "exists": lambda: "" if value else "gone",
+        }
+        return said[column.what]() if column.what in said else ""
+
+    @cached_property
+    def _cues(self) -> dict[str, str]:
+        """Every cue in words by its place: its number in the order in which its owner's are read, and the owner."""
+        kinds, found = {k.key: k for k in self.project.kinds}, dict[str, str]()
+        lists = [(k.name, [f"kind/{k.key}/cue/{c.key}" for c in k.cues]) for k in self.project.kinds]
+        for level in self.project.levels:
+            for thing in level.objects:
+                lists.append((thing.name, [place for _, place in cues_in_order(kinds.get(thing.kind), thing)]))
+            lists.append((level.name, [f"level/{level.key}/cue/{c.key}" for c in level.cues]))
+            lists += [(a.name, [f"area/{a.key}/cue/{c.key}" for c in a.cues]) for a in level.areas]
+        lists += [(q.name, [f"quest/{q.key}/cue/{c.key}" for c in q.cues]) for q in self.project.quests]
+        for name, places in lists:
+            for number, place in enumerate(places, start=1):
+                found.setdefault(place, f"cue {number} of {name}")
+        return found
+
+    def rule(self, origin: str) -> str:
+        """The rule behind something in words: *cue 2 of Lamp*, *line of Odile*; for what is no rule the thing it lies in."""
+        if origin in self._cues:
+            return self._cues[origin]
+        of, _, rest = origin.partition("/")
+        if of == "conversation":
+            return f"line of {self.place(origin)}"
+        if of == "quest" and rest.endswith("/rewards"):
+            return f"rewards of {self.place(origin)}"
+        return self.place(origin) if rest else "walking"
 
     def place(self, origin: str) -> str:
         """An origin in words: the name of the thing it lies in."""

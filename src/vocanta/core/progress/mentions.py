@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, field
-from typing import Any
+from typing import Any, assert_never
 
 from ..cuetext.analysing import Analysis, Start, analysed
 from ..cuetext.reading import CueTextError
@@ -18,10 +18,10 @@ from ..project.designs import cues_of
 from ..project.records import Cue, Kind, Object, Project
 from .placed import COPY_OF, Placed, Pool
 
-_NOTED = (
-    n.Moment, n.Tally, n.Around, n.Inside, n.Chance, n.Heard, n.Compare, n.Down, n.Fill, n.Later, n.MovePlayer, n.EndLevel,
-    n.PutAt, n.Scatter, n.Drop, n.Swap, n.Set, n.SetNext, n.Remove, n.Marking, n.Limit, n.Grant, n.Talk, n.Has,
-)
+NotedNeed = n.Tally | n.Around | n.Inside | n.Chance | n.Heard | n.Compare
+NotedStep = n.Down | n.Fill | n.Later | n.MovePlayer | n.EndLevel | n.Marking | n.Limit | n.Grant | n.Talk
+Noted = n.Moment | n.PutAt | n.Scatter | n.Drop | n.Set | n.SetNext | n.Remove | n.Swap | NotedNeed | NotedStep
+"""The nodes that ask for something."""
 
 
 @dataclass
@@ -109,9 +109,9 @@ def mentions_of(project: Project, placed: dict[str, Placed]) -> Mentions:
     return found
 
 
-def noted(read: Analysis) -> tuple[Any, ...]:
+def noted(read: Analysis) -> tuple[Noted, ...]:
     """The nodes of a text that ask for something."""
-    return tuple(node for node in read.nodes if isinstance(node, _NOTED))
+    return tuple(node for node in read.nodes if isinstance(node, Noted))
 
 
 def chance_key(place: str, this: str, need: n.Chance) -> str:
@@ -182,14 +182,14 @@ def _key(word: n.Word, text: _Text, found: Mentions) -> str:
     return word.text
 
 
-def _note(found: Mentions, node: Any, text: _Text, project: Project, kinds: dict[str, Kind]) -> Pool | None:
+def _note(found: Mentions, node: Noted, text: _Text, project: Project, kinds: dict[str, Kind]) -> Pool | None:
     """Take in one node; the pool that it opened, if any."""
     match node:
         case n.Moment():
             _note_moment(found, node, text, project)
         case n.PutAt() | n.Scatter() | n.Drop():
             return _note_pool(found, node, text, project, kinds)
-        case n.Tally() | n.Around() | n.Inside() | n.Chance() | n.Heard() | n.Compare() | n.Has():
+        case n.Tally() | n.Around() | n.Inside() | n.Chance() | n.Heard() | n.Compare():
             _note_need(found, node, text)
         case n.Set(target) | n.SetNext(target):
             found.changed.add(_key(target, text, found))
@@ -200,8 +200,12 @@ def _note(found: Mentions, node: Any, text: _Text, project: Project, kinds: dict
             for one, with_ in (keys, keys[::-1]):
                 if one in found.placed:
                     found.swapped.setdefault(one, []).append(with_)
-        case _:
+        case (
+            n.Down() | n.Fill() | n.Later() | n.MovePlayer() | n.EndLevel() | n.Marking() | n.Limit() | n.Grant() | n.Talk()
+        ):
             _note_step(found, node, text)
+        case _:
+            assert_never(node)
     return None
 
 
@@ -222,29 +226,29 @@ def _note_moment(found: Mentions, moment: n.Moment, text: _Text, project: Projec
                     struck.append(text.this)
 
 
-def _note_need(
-    found: Mentions, need: n.Tally | n.Around | n.Inside | n.Chance | n.Heard | n.Compare | n.Has, text: _Text
-) -> None:
+def _note_need(found: Mentions, need: NotedNeed, text: _Text) -> None:
     match need:
         case n.Tally(subject, verb, _, count):
             key = (verb, _key(subject, text, found))
             found.tallies[key] = max(found.tallies.get(key, 0), int(count.value or 0))
         case n.Around(who, how, thing):
             found.arounds[_key(thing, text, found), how, who.text] = None
-        case n.Inside(_, place) if _key(place, text, found) in found.placed:
-            found.zones.add(_key(place, text, found))
+        case n.Inside(_, place):
+            found.zones |= {_key(place, text, found)} & found.placed.keys()
         case n.Chance(one_in):
             found.chances[chance_key(text.place, text.this, need)] = int(one_in.value or 1)
         case n.Heard(line):
             found.heard.add(_key(line, text, found))
         case n.Compare(subject):
             found.granted.setdefault(_key(subject, text, found), 0)
+        case _:
+            assert_never(need)
 
 
-def _note_step(found: Mentions, node: Any, text: _Text) -> None:
+def _note_step(found: Mentions, node: NotedStep, text: _Text) -> None:
     match node:
-        case n.Down(who) if who.text != PLAYER:
-            found.downed.add(_key(who, text, found))
+        case n.Down(who):
+            found.downed |= {_key(who, text, found)} - {PLAYER}
         case n.Fill(role, thing):
             fillings = found.fillings.setdefault(role.text, [])
             if (key := _key(thing, text, found)) not in fillings:
@@ -260,16 +264,22 @@ def _note_step(found: Mentions, node: Any, text: _Text) -> None:
             found.feet.add(_key(place, text, found))
         case n.EndLevel():
             found.ends[node] = None
-        case n.Marking("mark", target):
-            found.marked.add(_key(target, text, found))
-        case n.Limit("suspend", ability):
-            found.suspended.add(_key(ability, text, found))
-        case n.Grant(ability, n.Number() as uses):
-            key = _key(ability, text, found)
-            found.granted[key] = max(found.granted.get(key, 0), int(uses.value or 0))
+        case n.Marking(verb, target):
+            found.marked |= {_key(target, text, found)} if verb == "mark" else set()
+        case n.Limit(limit, ability):
+            found.suspended |= {_key(ability, text, found)} if limit == "suspend" else set()
+        case n.Grant(ability, uses):
+            _note_grant(found, _key(ability, text, found), uses)
         case n.Talk(conversation):
             at = found.opened.setdefault(_key(conversation, text, found), {})
             at[f"@{text.said_at[0]}" if text.said_at else text.this] = None
+        case _:
+            assert_never(node)
+
+
+def _note_grant(found: Mentions, ability: str, uses: n.Number | None) -> None:
+    if uses is not None:
+        found.granted[ability] = max(found.granted.get(ability, 0), int(uses.value or 0))
 
 
 def _pass_on(found: Mentions, project: Project) -> None:

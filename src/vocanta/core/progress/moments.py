@@ -148,8 +148,13 @@ def _listens(
             return (Listens(name, counter, "rise" if moment.verb == "gained" else "fall"),)
         case "met":
             return (Listens(name, layout.column("met", word), "rise"),)
-        case _:
+        case (
+            "used" | "held" | "chosen" | "struck" | "downed" | "heard" | "stage" | "accepted" | "declined" | "done" | "failed"
+            | "later" | "started" | "?"
+        ):
             return ()
+        case _:
+            assert_never(moment.verb)
 
 
 def _changed(building: Building, name: str, key: str) -> tuple[Listens, ...]:

@@ -260,8 +260,10 @@ class RowWalk:
                 case RefuseIf(guard, told, again):
                     if holds_on(guard, self.row):
                         self._refused(told, again)
-                case _:
+                case PutBy() | PutNext() | Exchange() | Reset() | PutCopies() | Unflag():
                     self._rarer(op)
+                case _:
+                    assert_never(op)
 
     def _rarer(self, op: PutBy | PutNext | Exchange | Reset | PutCopies | Unflag) -> None:
         match op:

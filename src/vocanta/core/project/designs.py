@@ -30,16 +30,23 @@ def resolved(kind: Kind, thing: Object) -> Design:
         raise ProjectError(_own_problems(thing, error)) from error
 
 
-def cues_of(kind: Kind | None, thing: Object) -> list[tuple[Cue, str]]:
-    """An object's cues with their places: its kind's first, replaced or left out one by one, then its own."""
+def cues_in_order(kind: Kind | None, thing: Object) -> list[tuple[Cue, str]]:
+    """An object's cues with their places in the order in which they are read: its kind's first, those replaced in their
+    place, then its own. Those switched off are among them."""
     own = {c.key: c for c in thing.cues}
     found: list[tuple[Cue, str]] = []
     for cue in kind.cues if kind is not None else ():
         if cue.key in own:
             found.append((own.pop(cue.key), f"object/{thing.key}/cue/{cue.key}"))
-        elif cue.key not in thing.cues_off:
+        else:
             found.append((cue, f"kind/{thing.kind}/cue/{cue.key}"))
     return found + [(c, f"object/{thing.key}/cue/{c.key}") for c in own.values()]
+
+
+def cues_of(kind: Kind | None, thing: Object) -> list[tuple[Cue, str]]:
+    """An object's cues with their places, in order, without those it has switched off."""
+    off = {f"kind/{thing.kind}/cue/{key}" for key in thing.cues_off}
+    return [(cue, place) for cue, place in cues_in_order(kind, thing) if place not in off]
 
 
 def with_values(design: dict[str, Any], values: Mapping[str, JsonValue]) -> dict[str, Any]:
