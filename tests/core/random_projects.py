@@ -212,9 +212,9 @@ def random_project(seed: int) -> Project:
 
 def _levels(c: Chooser, objects: tuple[Object, ...]) -> tuple[Level, ...]:
     """A glade of two areas side by side, with an object in the middle of each, and a cave of one; exits both ways."""
-    moor = Area("moor", "Moor", ((0, 0), (5, 0), (5, 4), (0, 4)))
-    grove = Area("grove", "Grove", ((5, 0), (12, 0), (12, 4), (5, 4)))
-    den = Area("den", "Den", ((0, 0), (9, 0), (9, 6), (0, 6)))
+    moor = Area("moor", "Moor", ((0.0, 0.0), (5.0, 0.0), (5.0, 4.0), (0.0, 4.0)))
+    grove = Area("grove", "Grove", ((5.0, 0.0), (12.0, 0.0), (12.0, 4.0), (5.0, 4.0)))
+    den = Area("den", "Den", ((0.0, 0.0), (9.0, 0.0), (9.0, 6.0), (0.0, 6.0)))
     inward = Exit("way_in", "Way in", 11.0, 2.0, 0.0, 0.6, 0.6, "cave", 7.0, 1.0, open_at_start=c.r.random() < 0.8)
     outward = Exit("way_out", "Way out", 8.0, 5.0, 0.0, 0.6, 0.6, "glade", 11.0, 0.5)
     glade = Level("glade", "Glade", 0.5, 0.5, 0.0, (moor, grove), (), objects[:2], (inward,))

@@ -9,10 +9,11 @@ import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cache
+from typing import assert_never
 
 from lark import UnexpectedInput
 
-from ..phrases.declaring import Both, Each, How, Maybe, Part, Phrase, Slot
+from ..phrases.declaring import Aside, Both, Each, How, Maybe, Part, Phrase, Slot
 from ..phrases.moments import MOMENTS
 from ..phrases.needs import NEEDS
 from ..phrases.nodes import Word
@@ -138,3 +139,7 @@ def _walked(parts: tuple[Part, ...], before: str, groups: dict[str, int]) -> Ite
                 before += f"(?:{texts}){'?' if usual else ''}"
             case str() | Both():
                 before += re.escape(part if isinstance(part, str) else part.text)
+            case Aside():
+                pass
+            case _:
+                assert_never(part)

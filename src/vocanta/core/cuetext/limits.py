@@ -53,12 +53,14 @@ def _wait_problems(nodes: list[Any]) -> Iterator[Problem]:
 
 def _number_problems(tree: Any) -> Iterator[Problem]:
     for node in n.nodes_in(tree):
-        match node:
-            case n.Wait(seconds) | n.Later(_, _, n.Number() as seconds) | n.EndLevel(_, n.Number() as seconds):
-                yield from _outside(seconds, 0.0, LONGEST_WAIT_S, "seconds")
-            case n.Scatter(count, _, _, within, most):
-                yield from _outside(count, 1, most.value if most and most.value else MOST_COPIES, "copies at a time")
-                yield from _outside(within, 0.0, 100.0, "metres")
+        if isinstance(node, n.Wait | n.Later) and node.seconds is not None:
+            yield from _outside(node.seconds, 0.0, LONGEST_WAIT_S, "seconds")
+        if isinstance(node, n.EndLevel) and node.after is not None:
+            yield from _outside(node.after, 0.0, LONGEST_WAIT_S, "seconds")
+        if isinstance(node, n.Scatter):
+            most = node.most.value if node.most and node.most.value else MOST_COPIES
+            yield from _outside(node.count, 1, most, "copies at a time")
+            yield from _outside(node.within, 0.0, 100.0, "metres")
         most_put = getattr(node, "most", None)
         if isinstance(most_put, n.Number):
             yield from _outside(most_put, 1, MOST_COPIES, "copies")

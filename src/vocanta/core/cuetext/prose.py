@@ -171,6 +171,8 @@ def _phrase(p: _Prose, node: n.Moment | n.Atom | n.HoleNeed | n.Step, slot: str)
                 text += prose
             case How():
                 text += how_words(node, part)[1]
+            case _:
+                assert_never(part)
     p.words(text, led, slot, node.span)
 
 
@@ -182,6 +184,8 @@ def _slot(p: _Prose, value: Any, slot: Slot, owner: n.Word | None) -> None:
             p.wording(value)
         case "number" | "seconds" | "metres":
             p.number(value, slot.sort)
+        case _:
+            assert_never(slot.sort)
 
 
 def _tops(p: _Prose, tops: tuple[n.Top, ...]) -> None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from functools import lru_cache
-from typing import Any
+from typing import Any, assert_never
 
 from ..phrases import nodes as n
 from ..phrases.declaring import Aside, Both, Each, How, Slot, Sort, how_words, shown_parts, value_of
@@ -84,6 +84,8 @@ def _part(node: Any, part: str | Both | Aside | How | Slot | Each) -> str:
             return ", ".join(word.text for word in value_of(node, slot.attribute))
         case Aside():
             return ""
+        case _:
+            assert_never(part)
 
 
 def _slot(value: Any, sort: Sort) -> str:
@@ -96,6 +98,8 @@ def _slot(value: Any, sort: Sort) -> str:
             return n.HOLE if value.value is None else str(int(value.value))
         case "seconds" | "metres":
             return n.HOLE if value.value is None else f"{value.value:g} {sort[0]}"
+        case _:
+            assert_never(sort)
 
 
 def quoted(value: str | None) -> str:

@@ -10,7 +10,7 @@ import re
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
-from typing import Any, Literal
+from typing import Any, Literal, assert_never
 
 from .nodes import HOLE
 
@@ -204,6 +204,8 @@ def _bare(parts: tuple[Part, ...]) -> Iterator[str]:
                 yield from _bare(otherwise)
             case Aside() | Each():
                 yield ""
+            case _:
+                assert_never(part)
 
 
 def _texts(part: Part) -> tuple[str, ...]:
@@ -216,3 +218,5 @@ def _texts(part: Part) -> tuple[str, ...]:
             return tuple(text for text, _ in words.values())
         case Slot() | Aside() | Each() | Maybe():
             return ()
+        case _:
+            assert_never(part)

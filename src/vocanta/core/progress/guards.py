@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Container, Iterable, Sequence
 from dataclasses import dataclass
+from typing import assert_never
 
 import numpy as np
 import numpy.typing as npt
@@ -74,6 +75,8 @@ def opposite(guard: Guard, text: str = "") -> Guard:
         case AtLeast(count, parts, own):
             turned = tuple(opposite(p) for p in parts)
             return AtLeast(len(parts) - count + 1, turned, text or (f"not {own}" if own else ""))
+        case _:
+            assert_never(guard)
 
 
 def both(*guards: Guard) -> Guard:

@@ -210,20 +210,16 @@ def _note(found: Mentions, node: Noted, text: _Text, project: Project, kinds: di
 
 
 def _note_moment(found: Mentions, moment: n.Moment, text: _Text, project: Project) -> None:
-    match moment.verb:
-        case "touched":
-            found.touched.add(text.this)
-        case "looked at":
-            found.looked_at.add(text.this)
-        case "near" | "away":
-            found.paired.add(text.this)
-        case "entered" | "left" if moment.word is not None and _key(moment.word, text, found) in found.placed:
-            found.zones.add(_key(moment.word, text, found))
-        case "struck":
-            named = [_key(moment.word, text, found)] if moment.word else [a.key for a in project.abilities]
-            for ability in named:
-                if text.this not in (struck := found.struck.setdefault(ability, [])):
-                    struck.append(text.this)
+    this, word = text.this, _key(moment.word, text, found) if moment.word else ""
+    noted = {"touched": found.touched, "looked at": found.looked_at, "near": found.paired, "away": found.paired}
+    if moment.verb in noted:
+        noted[moment.verb].add(this)
+    elif moment.verb in ("entered", "left"):
+        found.zones |= {word} & found.placed.keys()
+    elif moment.verb == "struck":
+        for ability in [word] if word else [a.key for a in project.abilities]:
+            if this not in (struck := found.struck.setdefault(ability, [])):
+                struck.append(this)
 
 
 def _note_need(found: Mentions, need: NotedNeed, text: _Text) -> None:
