@@ -21,9 +21,24 @@ from pathlib import Path
 SOURCES = ("progress", "engine", "space")
 QUICK = ("test_rules", "test_levels_left", "test_talk_holds_uses", "test_cells_walked", "test_one_phrase_one_place")
 TESTS = {
-    "progress": (*QUICK, "test_progress_against_plain", "test_threads", "test_objects_in_full", "test_engine", "test_finer_rules"),
+    "progress": (
+        *QUICK,
+        "test_progress_against_plain",
+        "test_threads",
+        "test_objects_in_full",
+        "test_engine",
+        "test_finer_rules",
+    ),
     "engine": (*QUICK, "test_finer_rules", "test_engine", "test_objects_in_full", "test_wording", "test_demo_played"),
-    "space": ("test_space", "test_cells_walked", "test_finer_rules", "test_plan_questions", "test_objects_in_full", "test_levels_left", "test_engine"),
+    "space": (
+        "test_space",
+        "test_cells_walked",
+        "test_finer_rules",
+        "test_plan_questions",
+        "test_objects_in_full",
+        "test_levels_left",
+        "test_engine",
+    ),
 }
 COMPARED = {ast.Lt: ast.LtE, ast.LtE: ast.Lt, ast.Gt: ast.GtE, ast.GtE: ast.Gt, ast.Eq: ast.NotEq, ast.NotEq: ast.Eq,
             ast.In: ast.NotIn, ast.NotIn: ast.In, ast.Is: ast.IsNot, ast.IsNot: ast.Is}  # fmt: skip
@@ -108,9 +123,13 @@ def survives(mutant: Mutant) -> bool:
     """Whether no test notices. A test that runs for ever has noticed."""
     with tempfile.TemporaryDirectory() as room:
         for part in ("src", "tests", "scripts", "docs"):
-            shutil.copytree(part, Path(room, part), ignore=shutil.ignore_patterns("screenshots", "__pycache__", "*.pyc"))
+            shutil.copytree(
+                part, Path(room, part), ignore=shutil.ignore_patterns("screenshots", "__pycache__", "*.pyc")
+            )
         Path(room, mutant.path).write_text(mutant.text, encoding="utf-8")
-        names = [f"tests.core.{t}" for t in TESTS[Path(mutant.path).parent.name] if Path("tests/core", f"{t}.py").exists()]
+        names = [
+            f"tests.core.{t}" for t in TESTS[Path(mutant.path).parent.name] if Path("tests/core", f"{t}.py").exists()
+        ]
         command = [str(Path(sys.executable)), "-m", "unittest", "-f", *names]
         environment = {**os.environ, "PYTHONPATH": "src", "OPENBLAS_NUM_THREADS": "1"}
         try:

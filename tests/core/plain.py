@@ -182,7 +182,9 @@ class Plain:
             for m in nodes
             if isinstance(m, n.Moment) and m.verb in ("entered", "left") and m.word is not None
         }
-        targets = {t for q in self.p.quests for s in q.stages for o in s.objectives if o.type == "go" for t in o.targets}
+        targets = {
+            t for q in self.p.quests for s in q.stages for o in s.objectives if o.type == "go" for t in o.targets
+        }
         return own or key in zones | targets
 
     def by_cell(self, key):
@@ -230,7 +232,15 @@ class Plain:
         return True
 
     def _begin(self):
-        v = {"cell": self.start_cell(), "entry": 0, "ended": 0, "ending": 0, "money": 0, "experience": 0, "gear:hand": 0}
+        v = {
+            "cell": self.start_cell(),
+            "entry": 0,
+            "ended": 0,
+            "ending": 0,
+            "money": 0,
+            "experience": 0,
+            "gear:hand": 0,
+        }
         v |= {"talk": 0, "talk_at": 0, "talk_waiting": 0, "waiting_at": 0, "role:hero": 0}
         v |= {f"exit:{e.key}": int(e.open_at_start) for lv in self.p.levels for e in lv.exits}
         v |= {f"later:{key}": 0 for key in self.mentioned(n.Later)}
@@ -462,7 +472,7 @@ class Plain:
 
     def compare(self, value, how, count):
         ways = {"at least": value >= count, "at most": value <= count, "exactly": value == count}
-        return ways[how] if how in ways else value < count
+        return ways.get(how, value < count)
 
     def active(self, quest):
         return self.v[f"status:{quest}"] in (ACTIVE, READY)
@@ -542,9 +552,10 @@ class Plain:
     def zone_crossed(self, key, enters):
         """Cues that wait for a zone to be entered or left."""
         for name, moment, owner in self.moments():
-            if moment.verb == ("entered" if enters else "left") and moment.word is not None:
-                if (owner if moment.word.text == "this" else moment.word.text) == key:
-                    self.flag(name)
+            if moment.verb != ("entered" if enters else "left") or moment.word is None:
+                continue
+            if (owner if moment.word.text == "this" else moment.word.text) == key:
+                self.flag(name)
 
     def reach_crossed(self, key, enters):
         if not self.is_cut(key):
@@ -619,7 +630,9 @@ class Plain:
         for name, moment, owner in self.moments():
             word = moment.word.text if moment.word else owner
             same = (owner if word == "this" else word) == key and (moment.of.text if moment.of else "") == of
-            if moment.verb == what and (owner in self.movable or self.levels[owner] == key if what == "started" else same):
+            if moment.verb == what and (
+                owner in self.movable or self.levels[owner] == key if what == "started" else same
+            ):
                 self.flag(name)
 
     def tally(self, verb, key, amount=1):
@@ -927,7 +940,19 @@ class Plain:
     def is_own(self, name, key):
         """Whether a column starts over with an object: all of its own but where it is and whether it is there."""
         what, _, of = name.partition(":")
-        if what in ("exists", "place", "near", "carrier", "later", "in_reach", "in_way", "reach_by", "way_by", "aimed_at", "chance"):
+        if what in (
+            "exists",
+            "place",
+            "near",
+            "carrier",
+            "later",
+            "in_reach",
+            "in_way",
+            "reach_by",
+            "way_by",
+            "aimed_at",
+            "chance",
+        ):
             return False
         return of == key or (what in ("waits", "stood", "heard") and of.startswith(f"{key}/"))
 
@@ -1012,9 +1037,7 @@ class Plain:
                 self.happen("failed", key)
             else:
                 self.back(key)
-        elif verb == "hand in" and (status == READY or self.last_met(key)):
-            self.finish(key)
-        elif verb == "finish" and self.active(key):
+        elif (verb == "hand in" and (status == READY or self.last_met(key))) or (verb == "finish" and self.active(key)):
             self.finish(key)
         elif verb == "fail" and status in (OFFERED, ACTIVE, READY):
             self.put(f"status:{key}", FAILED)
@@ -1406,7 +1429,9 @@ class Plain:
         before, self.said, self.faulted = dict(self.v), [], False
         kind, _, rest = name.partition(":")
         tried = attempt and (
-            self.offers(rest.split("/")[0], rest.split("/")[1], kind == "held") if kind != "struck" else self.aimed(rest)
+            self.offers(rest.split("/")[0], rest.split("/")[1], kind == "held")
+            if kind != "struck"
+            else self.aimed(rest)
         )
         if tried or self.is_open(name):
             {"used": self.use, "held": self.use, "struck": self.strike}.get(kind, self.other)(kind, rest)
@@ -1425,7 +1450,9 @@ class Plain:
     def aimed(self, rest):
         key = rest.split("/")[0]
         d = self.objects[key][1]
-        free = not (d.motion.while_moving == "ignored" and self.v.get(f"moving:{key}")) and not self.v.get(f"cooling:{key}")
+        free = not (d.motion.while_moving == "ignored" and self.v.get(f"moving:{key}")) and not self.v.get(
+            f"cooling:{key}"
+        )
         free = free and self.v.get(f"uses:{key}", 1) and not self.v.get(f"down:{key}") and self.v[f"exists:{key}"]
         return bool(free and self.v[f"aimed_at:{key}/leap"] and not self.v["talk"] and self.can("leap"))
 

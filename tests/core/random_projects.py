@@ -66,9 +66,7 @@ class Chooser:
                 ),
                 lambda: n.Holds(n.Word("wet")),
                 lambda: n.Is(n.Word("wet"), self.word("yes", "no")),
-                lambda: n.Compare(
-                    self.word("tally", "money"), self.r.choice(n.COMPARISONS), self.number(0, 4)
-                ),
+                lambda: n.Compare(self.word("tally", "money"), self.r.choice(n.COMPARISONS), self.number(0, 4)),
                 lambda: n.Is(self.word(*OBJECTS, *selves), self.word(*STATES, "gone")),
                 lambda: n.Is(n.Word("errand"), self.word("available", "offered", "active", "ready", "done", "failed")),
                 lambda: n.Place(n.Word("errand"), self.r.choice(["at", "before", "past"]), self.word(*STAGES)),

@@ -49,7 +49,15 @@ class Borders(unittest.TestCase):
 
     def test_a_sliver_of_an_area_is_entered_visited_and_brings_what_waits(self):
         areas = (strip("west", 0, 10), strip("crack", 10, 10.03), strip("east", 10.03, 20))
-        lamp = thing("lamp", "when entered crack\nthen\n  add 1 to tally", "when used\nonly if crack visited 1 times\nthen\n  give nut", "when later\nthen\n  give pin", "when started\nthen\n  later at the next area", x=12.0, y=5.0)
+        lamp = thing(
+            "lamp",
+            "when entered crack\nthen\n  add 1 to tally",
+            "when used\nonly if crack visited 1 times\nthen\n  give nut",
+            "when later\nthen\n  give pin",
+            "when started\nthen\n  later at the next area",
+            x=12.0,
+            y=5.0,
+        )
         w = walked(project(lamp, areas=areas), 9.0, 5.0).move(1.0, 0.0, 30)
         self.assertEqual(w.told("crossed"), ["Walked into Crack", "Walked into East"])
         self.assertEqual((w.value("fact:tally"), w.value("item:pin"), w.value("tally:visited/crack")), (1, 1, 1))
@@ -64,12 +72,23 @@ class Borders(unittest.TestCase):
         self.assertGreater(last, 30)
 
     def test_where_four_areas_meet_only_what_is_walked_into_is_told(self):
-        four = (strip("sw", 0, 10, 0, 5), strip("se", 10, 20, 0, 5), strip("nw", 0, 10, 5, 10), strip("ne", 10, 20, 5, 10))
+        four = (
+            strip("sw", 0, 10, 0, 5),
+            strip("se", 10, 20, 0, 5),
+            strip("nw", 0, 10, 5, 10),
+            strip("ne", 10, 20, 5, 10),
+        )
         w = walked(project(areas=four), 9.0, 4.0).move(1.0, 1.0, 30)
         self.assertEqual(w.told("crossed"), ["Walked into Ne"])
 
     def test_through_a_thin_door_on_a_border_the_next_area_is_told_once(self):
-        door = thing("door", "when used\nthen\n  set this to open", **{**DOOR, "motion": Motion(0.0, hinge_x_m=-0.5)}, x=10.0, y=5.0)
+        door = thing(
+            "door",
+            "when used\nthen\n  set this to open",
+            **{**DOOR, "motion": Motion(0.0, hinge_x_m=-0.5)},
+            x=10.0,
+            y=5.0,
+        )
         door = (door[0], dataclasses.replace(door[1], turn_deg=90.0))
         wall = (Wall("w1", ((10, 0), (10, 4.5))), Wall("w2", ((10, 5.5), (10, 10))))
         small = project(door, areas=(WEST, EAST))
@@ -82,7 +101,13 @@ class Borders(unittest.TestCase):
         self.assertGreater(w.run.situation.player.x, 10.5)
 
     def test_an_open_door_is_walked_through_cell_by_cell(self):
-        door = thing("door", "when used\nthen\n  set this to open", **{**DOOR, "motion": Motion(0.0, hinge_x_m=-0.5)}, x=5.0, y=5.0)
+        door = thing(
+            "door",
+            "when used\nthen\n  set this to open",
+            **{**DOOR, "motion": Motion(0.0, hinge_x_m=-0.5)},
+            x=5.0,
+            y=5.0,
+        )
         w = walked(project(door), 5.0, 4.0).press()
         cells, seen, act = w.run.situation.cells, [w.run.situation.cell], w.run.act
 
@@ -105,8 +130,20 @@ class Borders(unittest.TestCase):
 
     def test_random_walks_over_a_cut_floor_never_disagree_with_the_row(self):
         r = random.Random(7)
-        things = [thing(f"z{i}", "when near\nthen\n  add 1 to money", x=r.uniform(2, 18), y=r.uniform(2, 8), **ZONE | {"reach": Reach(r.choice(["circle", "box", "wedge"]), 1.3, 1.8, 1.2, 200.0)}) for i in range(6)]
-        things += [thing(f"d{i}", "when started\nthen\n  wait 2 s\n  set this to next", x=4.0 + 4 * i, y=5.0, **DOOR) for i in range(3)]
+        things = [
+            thing(
+                f"z{i}",
+                "when near\nthen\n  add 1 to money",
+                x=r.uniform(2, 18),
+                y=r.uniform(2, 8),
+                **ZONE | {"reach": Reach(r.choice(["circle", "box", "wedge"]), 1.3, 1.8, 1.2, 200.0)},
+            )
+            for i in range(6)
+        ]
+        things += [
+            thing(f"d{i}", "when started\nthen\n  wait 2 s\n  set this to next", x=4.0 + 4 * i, y=5.0, **DOOR)
+            for i in range(3)
+        ]
         w = walked(project(*things, areas=(WEST, EAST)), 1.0, 1.0)
         for _ in range(60):
             angle = r.uniform(0, 2 * math.pi)
@@ -120,11 +157,21 @@ class Borders(unittest.TestCase):
 
 class Things(unittest.TestCase):
     def test_what_is_scattered_never_lands_behind_a_shut_gate_or_a_wall(self):
-        gate = thing("gate", "when used with second\nthen\n  set this to open", x=3.0, y=2.0, body=Body("box", 0.1, 3.0, 2.0), states=DOOR["states"], prompts=())
+        gate = thing(
+            "gate",
+            "when used with second\nthen\n  set this to open",
+            x=3.0,
+            y=2.0,
+            body=Body("box", 0.1, 3.0, 2.0),
+            states=DOOR["states"],
+            prompts=(),
+        )
         moth = thing("moth", x=18.0, y=9.0)
         box = thing("box", "when used\nthen\n  scatter 12 moth_kind around this within 3 m", x=2.0, y=2.0)
         small = project(box, gate, moth)
-        level = dataclasses.replace(small.levels[0], walls=(Wall("w", ((3.0, 3.4), (3.0, 10.0))), Wall("v", ((3.0, 0.0), (3.0, 0.6)))))
+        level = dataclasses.replace(
+            small.levels[0], walls=(Wall("w", ((3.0, 3.4), (3.0, 10.0))), Wall("v", ((3.0, 0.0), (3.0, 0.6))))
+        )
         for seed in range(5):
             w = walked(dataclasses.replace(small, levels=(level,)), seed=seed).press()
             there = [s for k, s in w.run.situation.spots.items() if w.value(f"exists:{k}")]
@@ -144,14 +191,14 @@ class Things(unittest.TestCase):
             self.assertEqual(sum(1 for k in layout.placed if "@" in k), copies, cue)
 
     def test_what_is_looked_at_is_lost_five_degrees_beyond_its_limit(self):
-        lamp = thing("lamp", 'when looked at\nthen\n  add 1 to tally', y=6.0, prompts=(), reach=Reach("none"))
+        lamp = thing("lamp", "when looked at\nthen\n  add 1 to tally", y=6.0, prompts=(), reach=Reach("none"))
         w = walked(project(lamp), facing=75.5).wait(1)  # 14.5 degrees past it, of 15
         for facing, count in ((72.0, 1), (70.5, 1), (69.0, 1), (76.0, 2)):
             w.run.tick(Input(look=facing))
             self.assertEqual(w.value("fact:tally"), count, facing)
 
     def test_facing_once_met_is_lost_five_degrees_beyond_its_limit(self):
-        lamp = thing("lamp", 'when used\nthen\n  add 1 to tally', y=2.0, reach=Reach("circle", 1.5, facing_deg=30.0))
+        lamp = thing("lamp", "when used\nthen\n  add 1 to tally", y=2.0, reach=Reach("circle", 1.5, facing_deg=30.0))
         w = walked(project(lamp), facing=61.0).wait(1)
         self.assertIn("use", w.run.here.prompts.live)
         for facing, offered in ((57.0, True), (54.0, False), (57.0, False), (61.0, True)):
@@ -163,7 +210,16 @@ class Things(unittest.TestCase):
 class TwoWhoMeet(unittest.TestCase):
     def walkers(self, walls=()):
         def person(key, start, end):
-            kind, one = thing(key, x=start[0], y=start[1], walks=True, prompts=(), reach=Reach("none"), body=Body("circle", 0.5, 0.5), speed_mps=1.4)
+            kind, one = thing(
+                key,
+                x=start[0],
+                y=start[1],
+                walks=True,
+                prompts=(),
+                reach=Reach("none"),
+                body=Body("circle", 0.5, 0.5),
+                speed_mps=1.4,
+            )
             return kind, dataclasses.replace(one, round=(start, end))
 
         small = project(person("ann", (3.0, 5.0), (9.0, 5.0)), person("bob", (9.0, 5.0), (3.0, 5.0)))
@@ -189,7 +245,9 @@ class WhereAThingCanBeWorkedFrom(unittest.TestCase):
     def test_sight_of_many_points_is_that_of_each(self):
         r = random.Random(3)
         small = project(areas=(FLOOR,))
-        floor = floor_of(dataclasses.replace(small.levels[0], walls=(Wall("w", ((6, 2), (6, 8))), Wall("v", ((9, 0), (9, 5)), 1.2))))
+        floor = floor_of(
+            dataclasses.replace(small.levels[0], walls=(Wall("w", ((6, 2), (6, 8))), Wall("v", ((9, 0), (9, 5)), 1.2)))
+        )
         screens = [(Solid(4.0, 4.0, 20.0, Body("box", 1.0, 0.5)), 1.5)]
         x, y = (np.array([r.uniform(0, 20) for _ in range(80)]) for _ in range(2))
         found = clear_sights(floor, x, y, np.full(80, 1.6), (12.0, 5.0, 0.5), screens)
@@ -199,7 +257,13 @@ class WhereAThingCanBeWorkedFrom(unittest.TestCase):
 
     def test_reach_of_many_points_is_that_of_each(self):
         r = random.Random(5)
-        placed = [(Object("o", "O", "k", 3, 3, 40.0), dataclasses.replace(thing("a")[0].design, reach=Reach(shape, 2.0, 3.0, 1.0, 80.0))) for shape in ("circle", "box", "wedge", "none")]
+        placed = [
+            (
+                Object("o", "O", "k", 3, 3, 40.0),
+                dataclasses.replace(thing("a")[0].design, reach=Reach(shape, 2.0, 3.0, 1.0, 80.0)),
+            )
+            for shape in ("circle", "box", "wedge", "none")
+        ]
         reaches = Reaches(placed)
         x, y = (np.array([r.uniform(0, 6) for _ in range(200)]) for _ in range(2))
         for number in range(4):
@@ -209,7 +273,10 @@ class WhereAThingCanBeWorkedFrom(unittest.TestCase):
 
     def test_a_control_is_won_where_nobody_who_always_offers_comes_first(self):
         reach = Reach("circle", 2.0)
-        placed = [(Object("a", "A", "k", 0, 0), dataclasses.replace(thing("a")[0].design, reach=reach)), (Object("b", "B", "k", 2, 0), dataclasses.replace(thing("a")[0].design, reach=reach))]
+        placed = [
+            (Object("a", "A", "k", 0, 0), dataclasses.replace(thing("a")[0].design, reach=reach)),
+            (Object("b", "B", "k", 2, 0), dataclasses.replace(thing("a")[0].design, reach=reach)),
+        ]
         reaches, zero = Reaches(placed), np.zeros(3)
         x, y = np.array([-1.0, 1.0, 1.8]), np.array([0.0, 1.0, 0.1])
         mine, other = Target(0, 0, 0.5), Target(2, 0, 0.5)
@@ -239,7 +306,12 @@ class Moved(unittest.TestCase):
         near = thing("zone", "when near\nthen\n  give nut", x=5.0, y=5.0, **ZONE)
         plain, solid = thing("lamp", "when used\nthen\n  set this to next", x=9.0), thing("post", x=12.0, prompts=())
         put = thing("box", "when used\nthen\n  put lamp at post", x=14.0)
-        for things, moved, kept in (((near, plain), "lamp", True), ((near, plain), "zone", False), ((plain, solid, put), "post", False), ((plain, solid), "post", True)):
+        for things, moved, kept in (
+            ((near, plain), "lamp", True),
+            ((near, plain), "zone", False),
+            ((plain, solid, put), "post", False),
+            ((plain, solid), "post", True),
+        ):
             small = project(*things)
             level = small.levels[0]
             objects = tuple(dataclasses.replace(o, x_m=o.x_m + 0.5) if o.key == moved else o for o in level.objects)

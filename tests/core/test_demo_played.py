@@ -60,7 +60,9 @@ class TheShedAndThePumpRoom(unittest.TestCase):
         pods = [k for k in w.run.situation.spots if k.startswith("loose_pod") and w.value(f"exists:{k}")]
         self.assertEqual(len(pods), 2)
         for _, x, y in (w.place(p) for p in pods):
-            self.assertEqual(w.run.situation.scene.floor.areas[w.run.situation.scene.floor.area_at(x, y)].key, "potting_shed")
+            self.assertEqual(
+                w.run.situation.scene.floor.areas[w.run.situation.scene.floor.area_at(x, y)].key, "potting_shed"
+            )
 
     def test_an_entry_of_the_pump_console_goes_once_it_was_used(self):
         w = Walked("pump_board").press().wait(2)
@@ -86,7 +88,10 @@ class TheVault(unittest.TestCase):
     def test_the_vines_can_be_cut_from_the_gallery_with_the_long_reach(self):
         w = Walked("ladder", puts=[("ability:long_reach", 1), ("ability_uses:long_reach", 3)]).press().wait(2)
         self.assertEqual(
-            w.run.situation.scene.floor.areas[w.run.situation.scene.floor.area_at(w.run.situation.player.x, w.run.situation.player.y)].key, "gallery"
+            w.run.situation.scene.floor.areas[
+                w.run.situation.scene.floor.area_at(w.run.situation.player.x, w.run.situation.player.y)
+            ].key,
+            "gallery",
         )
         facing(w.go(20.0, 18.2), 27.7, 10.2).press("cast")
         self.assertEqual((w.value("exists:vines"), w.value("ability_uses:long_reach")), (0, 2))

@@ -106,7 +106,9 @@ class HoldsAndMotion(unittest.TestCase):
 class Talking(unittest.TestCase):
     def test_the_talk_moves_the_quest_and_walking_off_ends_it(self):
         w = Walked("odile_marr").press("use")
-        self.assertEqual(w.run.talk.speech.wording, "You are the new one. Can you swim? No? Then be quick about the sluice.")
+        self.assertEqual(
+            w.run.talk.speech.wording, "You are the new one. Can you swim? No? Then be quick about the sluice."
+        )
         self.assertEqual(w.run.here.prompts.live, {})
         w.run.tick(Input(choose="r1"))
         self.assertEqual(w.run.situation.words.project.quests[0].stages[w.value("stage:dry_feet")].key, "find_key")
@@ -258,7 +260,9 @@ class TheSameEveryTime(unittest.TestCase):
     def test_a_replay_ends_in_the_same_row_and_chronicle(self):
         inputs = random_inputs(3, 600)
         a, b = replayed(demo(), Start(), inputs), replayed(demo(), Start(), inputs)
-        self.assertEqual((a.situation.row, a.chronicle, a.situation.player), (b.situation.row, b.chronicle, b.situation.player))
+        self.assertEqual(
+            (a.situation.row, a.chronicle, a.situation.player), (b.situation.row, b.chronicle, b.situation.player)
+        )
 
     def test_near_and_away_alternate_whatever_the_player_does(self):
         for seed in range(6):

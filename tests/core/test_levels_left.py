@@ -21,7 +21,7 @@ def copied(*cues):
 
 class OtherLevels(unittest.TestCase):
     def test_a_motion_set_from_another_level_takes_its_end_at_once(self):
-        lever = thing("lever", "when used\nthen\n  set gate to open\n  wait for it\n  say \"there\"", x=4.0, y=4.0)
+        lever = thing("lever", 'when used\nthen\n  set gate to open\n  wait for it\n  say "there"', x=4.0, y=4.0)
         gate = thing("gate", **DOOR)
         w = walked(two_levels(gate, lower=(lever,)), 4.0, 3.0, level="below").press().wait(2)
         self.assertEqual((w.value("state:gate"), w.value("moving:gate")), (1, 0))
@@ -100,7 +100,7 @@ class Faults(unittest.TestCase):
     CHASE = ("when gained money\nthen\n  add 1 to money",)
 
     def test_a_faulted_action_changes_nothing_in_the_row_or_beside_it(self):
-        steps = "open conversation chat\n  put crate at far\n  say \"+1\"\n  add 1 to money\n  move player to far"
+        steps = 'open conversation chat\n  put crate at far\n  say "+1"\n  add 1 to money\n  move player to far'
         box, far = thing("box", f"when used\nthen\n  {steps}", *self.CHASE), thing("far", x=6.0, y=6.0, prompts=())
         talks = (Conversation("chat", "Chat", "box", (Line("hello", ("hello",), True),)),)
         w = walked(two_levels(box, thing("crate", x=4.0, y=4.0), lower=(far,), talks=talks))
@@ -156,12 +156,17 @@ class Waits(unittest.TestCase):
         self.assertEqual(s["waits:oak/object/oak/cue/c1"], 0)
 
     def test_a_cue_whose_motion_is_sent_elsewhere_ends_told(self):
-        gate = thing("gate", states=(*DOOR["states"], dataclasses.replace(DOOR["states"][1], key="wide", name="wide")),
-                     motion=Motion(2.0), x=6.0)
+        gate = thing(
+            "gate",
+            states=(*DOOR["states"], dataclasses.replace(DOOR["states"][1], key="wide", name="wide")),
+            motion=Motion(2.0),
+            x=6.0,
+        )
         once = (Prompt("p1", "Open"),)
         one = thing("one", 'when used\nthen\n  set gate to open\n  wait for it\n  say "open"', prompts=once)
-        other = thing("other", "when used with second\nthen\n  set gate to wide", x=2.5,
-                      prompts=(Prompt("p1", "Push", "second"),))
+        other = thing(
+            "other", "when used with second\nthen\n  set gate to wide", x=2.5, prompts=(Prompt("p1", "Push", "second"),)
+        )
         w = walked(project(one, other, gate)).press().press("second").wait(120)
         self.assertEqual((w.told("notice"), w.value("state:gate")), ([], 2))
         self.assertEqual(w.told("wait_ended"), ["Gate was sent elsewhere; what waited for it ended"])
@@ -175,8 +180,13 @@ class Waits(unittest.TestCase):
     def test_a_copy_that_is_put_anew_waits_for_nothing(self):
         moth = copied("when used\nthen\n  wait 60 s\n  give nut")
         kind = dataclasses.replace(moth[0], design=dataclasses.replace(moth[0].design, prompts=(Prompt("p1", "Shoo"),)))
-        box = thing("box", "when used with second\nthen\n  put moth_kind at this at most 1",
-                    "when held\nthen\n  remove this", prompts=(Prompt("p1", "Call", "second"),), y=2.0)
+        box = thing(
+            "box",
+            "when used with second\nthen\n  put moth_kind at this at most 1",
+            "when held\nthen\n  remove this",
+            prompts=(Prompt("p1", "Call", "second"),),
+            y=2.0,
+        )
         s = Situation(project(box, (kind, moth[1])))
         copy = "moth_kind@box_1.1"
         s.act("used:box/second", attempt=True)
@@ -196,10 +206,19 @@ class Waits(unittest.TestCase):
         self.assertEqual((s["uses:crate"], s["waits:crate/object/crate/cue/c1"]), (1, 1))
 
     def test_clocks_that_run_out_in_one_tick_do_so_by_creation_not_by_when_they_began(self):
-        first = thing("first", 'when later\nthen\n  say "first"', "when used\nthen\n  later after 1 s",
-                      prompts=(Prompt("p1", "Go"),))
-        second = thing("second", 'when later\nthen\n  say "second"', "when used with second\nthen\n  later after 1.1 s",
-                       prompts=(Prompt("p1", "Go", "second"),), x=2.5)
+        first = thing(
+            "first",
+            'when later\nthen\n  say "first"',
+            "when used\nthen\n  later after 1 s",
+            prompts=(Prompt("p1", "Go"),),
+        )
+        second = thing(
+            "second",
+            'when later\nthen\n  say "second"',
+            "when used with second\nthen\n  later after 1.1 s",
+            prompts=(Prompt("p1", "Go", "second"),),
+            x=2.5,
+        )
         w = walked(project(first, second))
         w.run.tick(Input(down=("second",)))
         w.wait(2).run.tick(Input(down=("use",)))
@@ -218,13 +237,20 @@ class NearInPairs(unittest.TestCase):
         w = walked(project(lamp, box)).wait(1)
         self.assertEqual(w.told("notice"), ["“near”"])
         w.press()
-        self.assertEqual([e.what for e in w.run.chronicle if e.what in ("near", "away") and e.subject == "lamp"],
-                         ["near", "away", "near"])
+        self.assertEqual(
+            [e.what for e in w.run.chronicle if e.what in ("near", "away") and e.subject == "lamp"],
+            ["near", "away", "near"],
+        )
 
     def test_a_reach_that_goes_off_and_on_within_one_action(self):
         off = (STATES[0], dataclasses.replace(STATES[1], reach_on=False))
-        lamp = thing("lamp", "when used\nthen\n  set this to ajar\n  set this to shut",
-                     "when away\nthen\n  add 1 to tally", "when near\nthen\n  give nut", states=off)
+        lamp = thing(
+            "lamp",
+            "when used\nthen\n  set this to ajar\n  set this to shut",
+            "when away\nthen\n  add 1 to tally",
+            "when near\nthen\n  give nut",
+            states=off,
+        )
         s = Situation(project(lamp))
         s.walk_to("lamp")
         s.use("lamp")
@@ -243,8 +269,14 @@ class NearInPairs(unittest.TestCase):
         who = Reach("circle", 1.5, who=("player", "characters"))
         zone = thing("zone", x=8.0, y=5.0, **{**ZONE, "reach": who}, suspends=("leap",))
         cat = thing("cat", x=8.5, y=5.0, prompts=(), walks=True, body=Body("circle", 0.4, 0.4), reach=Reach("none"))
-        bell = thing("bell", "when used\nonly if player in zone\nthen\n  give nut", "when held\nonly if can leap\nthen\n  give pin")
-        giver = thing("giver", "when near\nthen\n  grant leap", "when near\nthen\n  add 1 to tally", x=2.5, y=1.0, **ZONE)
+        bell = thing(
+            "bell",
+            "when used\nonly if player in zone\nthen\n  give nut",
+            "when held\nonly if can leap\nthen\n  give pin",
+        )
+        giver = thing(
+            "giver", "when near\nthen\n  grant leap", "when near\nthen\n  add 1 to tally", x=2.5, y=1.0, **ZONE
+        )
         w = walked(project(zone, cat, bell, giver)).wait(2).press().press("second", 20)
         self.assertEqual((w.value("item:nut"), w.value("item:pin")), (0, 1))
 

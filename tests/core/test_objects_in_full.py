@@ -314,9 +314,13 @@ class Levels(unittest.TestCase):
     def test_an_exit_leads_to_another_level_and_back(self):
         w = walked(two_levels(exits=(DOWN,), back=(UP,)), 2.0, 1.0)
         w.go(5.0, 1.0)
-        self.assertEqual((w.run.situation.scene.level.key, w.run.situation.player.x, w.run.situation.player.y), ("below", 4.0, 4.0))
+        self.assertEqual(
+            (w.run.situation.scene.level.key, w.run.situation.player.x, w.run.situation.player.y), ("below", 4.0, 4.0)
+        )
         w.go(7.0, 4.0)
-        self.assertEqual((w.run.situation.scene.level.key, w.run.situation.player.x, w.run.situation.player.y), ("level", 8.0, 5.0))
+        self.assertEqual(
+            (w.run.situation.scene.level.key, w.run.situation.player.x, w.run.situation.player.y), ("level", 8.0, 5.0)
+        )
 
     def test_a_closed_exit_leads_nowhere_until_it_is_opened(self):
         lever = thing("lever", "when used\nthen\n  open exit way_down")
@@ -376,7 +380,9 @@ class Levels(unittest.TestCase):
     def test_the_player_comes_back_where_the_level_was_entered_with_all_things_kept(self):
         trap = thing("trap", "when near\nthen\n  give nut\n  down player", x=1.0, y=1.0)
         w = walked(two_levels(lower=(trap,), exits=(DOWN,))).go(5.0, 1.0).go(2.0, 2.0).wait(2)
-        self.assertEqual((w.run.situation.scene.level.key, w.run.situation.player.x, w.run.situation.player.y), ("below", 4.0, 4.0))
+        self.assertEqual(
+            (w.run.situation.scene.level.key, w.run.situation.player.x, w.run.situation.player.y), ("below", 4.0, 4.0)
+        )
         self.assertEqual((w.value("item:nut"), w.value("near:trap")), (1, 0))
 
     def test_levels_start_and_are_entered_and_visits_are_counted(self):
@@ -395,7 +401,14 @@ class Levels(unittest.TestCase):
         rows = []
         for _ in range(2):
             w = walked(small, 2.0, 1.0).go(5.0, 1.0).go(6.0, 6.0)
-            rows.append((list(w.run.situation.row), w.run.situation.player.x, w.run.situation.player.y, [e.text for e in w.run.chronicle]))
+            rows.append(
+                (
+                    list(w.run.situation.row),
+                    w.run.situation.player.x,
+                    w.run.situation.player.y,
+                    [e.text for e in w.run.chronicle],
+                )
+            )
         self.assertEqual(rows[0], rows[1])
 
 

@@ -89,7 +89,9 @@ def drawn(phrase, r):
 
 
 def value(name, hint, slot, phrase, r):
-    literals = [v for a in (hint, *typing.get_args(hint)) if typing.get_origin(a) is typing.Literal for v in typing.get_args(a)]
+    literals = [
+        v for a in (hint, *typing.get_args(hint)) if typing.get_origin(a) is typing.Literal for v in typing.get_args(a)
+    ]
     if literals:
         return r.choice(literals)
     if hint is bool:
@@ -125,10 +127,14 @@ class EveryPhrase(unittest.TestCase):
             cue = n.CueTree(node)
             self.assertEqual(read_cue(write_cue(cue)), cue, phrase.rule)
         for phrase, node in self.nodes(NEEDS):
-            for each in [dataclasses.replace(node, how=how) for how in n.COMPARISONS] if "how" in phrase.usual else [node]:
+            for each in (
+                [dataclasses.replace(node, how=how) for how in n.COMPARISONS] if "how" in phrase.usual else [node]
+            ):
                 self.assertEqual(read_needs(write_needs((n.Top(each),))), (n.Top(each),), phrase.rule)
         for phrase, node in self.nodes(STEPS):
-            bare = {a: None for a in phrase.optional} | {a: False for a in phrase.flags} | {a: () for a in phrase.several}
+            bare = (
+                {a: None for a in phrase.optional} | {a: False for a in phrase.flags} | {a: () for a in phrase.several}
+            )
             for each in (node, dataclasses.replace(node, **{a.split(".")[0]: v for a, v in bare.items()})):
                 if isinstance(each, n.Show) and each.at is None:
                     each = dataclasses.replace(each, offset=None)
@@ -171,7 +177,7 @@ class EveryPhrase(unittest.TestCase):
 
     def test_every_need_means_something_and_says_why_and_every_step_does_something(self):
         texts = [write_needs((n.Top(node),)) for _, node in self.nodes(NEEDS)]
-        cues = [f"when used\nonly if {t}\nthen\n  say \"x\"" for t in texts]
+        cues = [f'when used\nonly if {t}\nthen\n  say "x"' for t in texts]
         cues += [write_cue(n.CueTree(n.Moment("used"), (), (node,))) for _, node in self.nodes(STEPS)]
         base = everything()
         kind, oak = thing("oak", *cues, body=dataclasses.replace(base.kinds[0].design.body, shape="none"))
@@ -274,7 +280,9 @@ class WhatTheCompilerTells(unittest.TestCase):
     def test_nothing_has_a_column_that_nothing_reads(self):
         bare = compiled(project(thing("oak", prompts=())))
         whats = {c.what for c in bare.columns}
-        self.assertFalse(whats & {"near", "in_reach", "in_way", "mark", "place", "heard", "moving", "suspended", "ability_uses"})
+        self.assertFalse(
+            whats & {"near", "in_reach", "in_way", "mark", "place", "heard", "moving", "suspended", "ability_uses"}
+        )
 
 
 class TheShapeOfTheCore(unittest.TestCase):

@@ -143,7 +143,9 @@ class Sight(unittest.TestCase):
 class CellsAndWays(unittest.TestCase):
     def test_a_door_is_a_cell_between_two_rooms(self):
         found = compiled(demo()).layout.cells
-        door = [i for i, c in enumerate(found.cells) if any(b.key == "east_wing_door" and 0 in b.states for b in c.blockers)]
+        door = [
+            i for i, c in enumerate(found.cells) if any(b.key == "east_wing_door" and 0 in b.states for b in c.blockers)
+        ]
         self.assertEqual({found.cells[i].area for i in door}, {"palm_house", "east_wing"})
         rest = {
             area: {i for i, c in enumerate(found.cells) if c.area == area and i not in door}

@@ -35,7 +35,10 @@ def talk(*lines, key="chat", talker="oak"):
 class Talk(unittest.TestCase):
     def test_a_talk_opened_out_of_reach_goes_on_and_ends_once_reach_was_left(self):
         oak, gong = thing("oak", x=12.0, y=8.0), thing("gong", "when used\nthen\n  set wet to yes", prompts=USE)
-        oak = (oak[0], dataclasses.replace(oak[1], cues=(Cue("c1", "when changed wet\nthen\n  open conversation chat"),)))
+        oak = (
+            oak[0],
+            dataclasses.replace(oak[1], cues=(Cue("c1", "when changed wet\nthen\n  open conversation chat"),)),
+        )
         w = walked(project(oak, gong, talks=(talk(Line("hello", ("hello",), True, seconds=60.0)),))).press().wait(30)
         self.assertEqual(w.run.talk.speech.wording, "hello")
         w.go(12.0, 7.0)
@@ -43,8 +46,12 @@ class Talk(unittest.TestCase):
         self.assertIsNone(w.go(12.0, 4.0).run.talk.speech)
 
     def test_a_talk_that_waits_out_of_reach_lapses_and_nothing_of_it_is_heard(self):
-        elm = thing("elm", "when used with second\nthen\n  open conversation news", x=2.2,
-                    prompts=(Prompt("p1", "Ask", "second"),))
+        elm = thing(
+            "elm",
+            "when used with second\nthen\n  open conversation news",
+            x=2.2,
+            prompts=(Prompt("p1", "Ask", "second"),),
+        )
         oak = thing("oak", "when used\nthen\n  open conversation chat\n  open conversation news", x=2.0, prompts=USE)
         talks = (
             talk(Line("long", ("long",), True, seconds=3.0, holds_player=False)),
@@ -106,7 +113,10 @@ class Talk(unittest.TestCase):
             Line("idle", ("idle",), True, needs="wet"),
             Line("asked", ("asked",), True, needs="not wet"),
             Line("stays", ("a", "b", "c"), last_stays=True),
-            Line("turns", ("a", "b"),),
+            Line(
+                "turns",
+                ("a", "b"),
+            ),
         )
         oak = thing("oak", "when used only if heard asked then open conversation chat")
         program = compiled(project(oak, talks=(talk(*lines),)))
@@ -152,13 +162,16 @@ class Holds(unittest.TestCase):
         prompts = (dataclasses.replace(HOLD[0], when_unusable="usual"),)
         cue = 'when held\nonly if wet or else say "dry"\nthen\n  say "turned"'
         w = walked(project(self.crank(cue, prompts=prompts))).wait(1)
-        self.assertEqual((w.run.here.prompts.live["use"].looks_usable, w.run.here.prompts.live["use"].usable), (True, False))
+        self.assertEqual(
+            (w.run.here.prompts.live["use"].looks_usable, w.run.here.prompts.live["use"].usable), (True, False)
+        )
         w.press(held=20)
         self.assertEqual((w.told("notice"), w.told("hold_begun")), (["“dry”"], []))
 
     def test_a_hold_begun_in_one_state_does_not_complete_the_prompt_of_another(self):
         prompts = (
-            Prompt("p1", "Open", hold_s=0.5, states=("shut",)), Prompt("p2", "Shut", hold_s=0.5, states=("ajar",)),
+            Prompt("p1", "Open", hold_s=0.5, states=("shut",)),
+            Prompt("p2", "Shut", hold_s=0.5, states=("ajar",)),
         )
         rain = thing("rain", "when started\nthen\n  wait 0.3 s\n  set crank to ajar", x=9.0)
         w = walked(project(self.crank(prompts=prompts), rain))
@@ -169,7 +182,9 @@ class Holds(unittest.TestCase):
     def test_losing_usability_or_focus_or_letting_go_breaks_a_hold(self):
         needs = 'when held\nonly if not wet\nthen\n  say "turned"'
         rain = thing("rain", "when started\nthen\n  wait 0.3 s\n  set wet to yes", x=9.0)
-        lure = thing("lure", 'when held\nthen\n  say "lured"', prompts=HOLD, x=2.0, y=1.6, reach=Reach("circle", 3.0, priority=5))
+        lure = thing(
+            "lure", 'when held\nthen\n  say "lured"', prompts=HOLD, x=2.0, y=1.6, reach=Reach("circle", 3.0, priority=5)
+        )
         lure = (lure[0], dataclasses.replace(lure[1], there_at_start=False))
         bring = thing("bring", "when started\nthen\n  wait 0.3 s\n  put lure at lure", x=9.0)
         for things in ((self.crank(needs), rain), (self.crank(), lure, bring)):
@@ -184,7 +199,10 @@ class Holds(unittest.TestCase):
     def test_two_controls_are_held_side_by_side(self):
         prompts = (Prompt("p1", "One", hold_s=0.5), Prompt("p2", "Two", "second", hold_s=0.5))
         crank = self.crank("when held with use\nthen\n  give nut", prompts=prompts)
-        crank = (crank[0], dataclasses.replace(crank[1], cues=(*crank[1].cues, Cue("c2", "when held with second\nthen\n  give pin"))))
+        crank = (
+            crank[0],
+            dataclasses.replace(crank[1], cues=(*crank[1].cues, Cue("c2", "when held with second\nthen\n  give pin"))),
+        )
         w = walked(project(crank))
         w.run.tick(Input(down=("use",)))
         w.run.tick(Input(down=("second",)))
@@ -212,7 +230,16 @@ class Uses(unittest.TestCase):
         self.assertEqual(w.told("cooling"), ["Bell cools down: 1 s left"])
 
     def test_a_cue_that_fitted_but_was_passed_over_is_told_for_a_press(self):
-        s = Situation(project(thing("oak", "when used then set wet to yes", "when used then give nut", "when used only if wet then give pin")))
+        s = Situation(
+            project(
+                thing(
+                    "oak",
+                    "when used then set wet to yes",
+                    "when used then give nut",
+                    "when used only if wet then give pin",
+                )
+            )
+        )
         s.use("oak")
         self.assertEqual(s.kinds_told(), ["fact", "passed_over"])
         s.use("oak")
@@ -225,7 +252,17 @@ class Uses(unittest.TestCase):
         self.assertEqual((s["fact:tally"], s["item:nut"]), (1, 1))
 
     def test_a_moment_is_one_however_its_own_name_is_written(self):
-        s = Situation(project(thing("oak", "when used then set this to next", "when changed then give nut", "when changed this then give nut", "when changed oak then give nut")))
+        s = Situation(
+            project(
+                thing(
+                    "oak",
+                    "when used then set this to next",
+                    "when changed then give nut",
+                    "when changed this then give nut",
+                    "when changed oak then give nut",
+                )
+            )
+        )
         s.use("oak")
         self.assertEqual(s["item:nut"], 1)
 
@@ -239,7 +276,11 @@ class Uses(unittest.TestCase):
 
 class Ends(unittest.TestCase):
     def test_the_first_end_counts_and_nothing_goes_on_after_it(self):
-        box = thing("box", "when used\nthen\n  end level lost after 2 s\n  later after 2 s\n  wait 1 s\n  end level won", "when later\nthen\n  give nut")
+        box = thing(
+            "box",
+            "when used\nthen\n  end level lost after 2 s\n  later after 2 s\n  wait 1 s\n  end level won",
+            "when later\nthen\n  give nut",
+        )
         w = walked(project(box)).press().wait(120)
         self.assertEqual((w.value("ended"), w.value("item:nut"), w.told("ended")), (1, 0, ["The level is won"]))
         s = Situation(project(box))
@@ -249,7 +290,9 @@ class Ends(unittest.TestCase):
 
 class Quests(unittest.TestCase):
     def errand(self, *objectives, **more):
-        return Quest("errand", "Errand", stages=(Stage("one", "One", objectives=objectives), Stage("two", "Two")), **more)
+        return Quest(
+            "errand", "Errand", stages=(Stage("one", "One", objectives=objectives), Stage("two", "Two")), **more
+        )
 
     def test_requirements_are_read_again_when_what_they_sense_changes(self):
         zone = thing("oak", "when used then give nut")
@@ -279,7 +322,9 @@ class Quests(unittest.TestCase):
                 self.assertEqual(s["met:go"], 1)
 
     def test_several_targets_that_can_never_be_enough_are_a_problem(self):
-        small = project(thing("oak"), thing("elm"), quests=(self.errand(Objective("use_3", "use", "use", ("oak", "elm"), 3)),))
+        small = project(
+            thing("oak"), thing("elm"), quests=(self.errand(Objective("use_3", "use", "use", ("oak", "elm"), 3)),)
+        )
         self.assertEqual([p.code for p in compiled(small).problems], ["objective_impossible"])
 
     def test_giving_up_and_declining_let_what_was_met_start_over(self):
@@ -301,7 +346,9 @@ class Quests(unittest.TestCase):
         self.assertEqual(s["met:use_oak"], 1)
 
     def test_hand_in_works_where_the_last_stage_is_met_though_it_waits_for_a_cue(self):
-        quest = Quest("errand", "Errand", stages=(Stage("one", "One", objectives=(Objective("have", "have", "have", ("nut",)),)),))
+        quest = Quest(
+            "errand", "Errand", stages=(Stage("one", "One", objectives=(Objective("have", "have", "have", ("nut",)),)),)
+        )
         s = Situation(project(thing("oak", "when used then hand in errand"), quests=(quest,)))
         s.put("status:errand", 3)
         s.use("oak")
@@ -319,15 +366,28 @@ class Carriers(unittest.TestCase):
     def test_each_delivery_belongs_to_the_carrier_that_was_sent(self):
         letter = "when later\nthen\n  give nut\n  add 1 to tally"
         desk = thing("desk", "when used\nthen\n  later by fast", letter, prompts=USE)
-        twin = thing("twin", "when held\nthen\n  later by slow", "when later\nthen\n  give pin", prompts=(Prompt("p1", "Hold", "second", hold_s=0.1),), x=2.4)
-        small = two_levels(desk, twin, self.pip("fast", speed_mps=3.0), self.pip("slow", speed_mps=0.2),
-                           exits=(dataclasses.replace(DOWN, x_m=12.0, y_m=5.0),))
+        twin = thing(
+            "twin",
+            "when held\nthen\n  later by slow",
+            "when later\nthen\n  give pin",
+            prompts=(Prompt("p1", "Hold", "second", hold_s=0.1),),
+            x=2.4,
+        )
+        small = two_levels(
+            desk,
+            twin,
+            self.pip("fast", speed_mps=3.0),
+            self.pip("slow", speed_mps=0.2),
+            exits=(dataclasses.replace(DOWN, x_m=12.0, y_m=5.0),),
+        )
         w = walked(small).press().press("second", 6).wait(30 * 8)
         self.assertEqual((w.value("item:nut"), w.value("item:pin"), w.value("later:twin")), (1, 0, 1))
 
     def test_when_a_carrier_is_removed_the_delivery_is_over_and_can_be_asked_for_again(self):
         desk = thing("desk", "when used\nthen\n  later by pip", "when later\nthen\n  give nut", prompts=USE)
-        trap = thing("trap", "when used with second\nthen\n  remove pip", x=2.4, prompts=(Prompt("p1", "Shut", "second"),))
+        trap = thing(
+            "trap", "when used with second\nthen\n  remove pip", x=2.4, prompts=(Prompt("p1", "Shut", "second"),)
+        )
         w = walked(two_levels(desk, trap, self.pip("pip"), exits=(dataclasses.replace(DOWN, x_m=12.0, y_m=5.0),)))
         w.press().wait(20).press("second").wait(300)
         self.assertEqual((w.value("item:nut"), w.value("later:desk"), len(w.told("delivery_over"))), (0, 0, 1))

@@ -58,7 +58,9 @@ class Needs(unittest.TestCase):
             self.assertEqual(self.words.need(text, lambda what, key: 2, "oak"), expected, text)
 
     def test_placeholders_are_filled_and_unknown_ones_left(self):
-        filled = self.words.filled("{control} {object} {count:nut} {count:moon} {what}", "oak", "use", lambda what, key: 3)
+        filled = self.words.filled(
+            "{control} {object} {count:nut} {count:moon} {what}", "oak", "use", lambda what, key: 3
+        )
         self.assertEqual(filled, "E Oak 3 {count:moon} {what}")
 
     def test_columns_in_words(self):

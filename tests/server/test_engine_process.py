@@ -54,7 +54,10 @@ class Sessions(unittest.TestCase):
         stored = next(m for m in self.said() if "inputs" in m)
         self.assertEqual((stored["tick"], stored["inputs"]), (30, [[1, {"move": [0.0, 1.0]}]]))
         again = self.session(inputs=stored["inputs"], tick=stored["tick"])
-        self.assertEqual((again.run.situation.player.x, again.run.situation.player.y), (session.run.situation.player.x, session.run.situation.player.y))
+        self.assertEqual(
+            (again.run.situation.player.x, again.run.situation.player.y),
+            (session.run.situation.player.x, session.run.situation.player.y),
+        )
         self.assertEqual(again.run.situation.tick, 30)
 
     def test_a_press_and_its_letting_go_between_two_ticks_are_not_lost(self):

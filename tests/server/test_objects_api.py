@@ -71,7 +71,7 @@ class CuesOfAKindAndItsObjects(OnTheDemo):
     def cues(self, owner):
         return [r for r in self.rows() if r["type"] == "cue" and r["owner"] == owner]
 
-    def add(self, owner, text="when used\nthen\n  say \"so\"", **more):
+    def add(self, owner, text='when used\nthen\n  say "so"', **more):
         self.edit({"do": "add", "type": "cue", "owner": owner, "values": {"text": text}, **more})
 
     def test_a_new_cue_takes_the_key_of_no_cue_that_it_would_replace(self):

@@ -223,8 +223,20 @@ def _need(p: _Prose, need: n.Need) -> None:
                 p.piece = group
             p.between(")")
         case (
-            n.HoleNeed() | n.Has() | n.Holds() | n.Is() | n.Compare() | n.Place() | n.Between() | n.Met() | n.Heard() | n.Can()
-            | n.Tally() | n.Around() | n.Inside() | n.Chance()
+            n.HoleNeed()
+            | n.Has()
+            | n.Holds()
+            | n.Is()
+            | n.Compare()
+            | n.Place()
+            | n.Between()
+            | n.Met()
+            | n.Heard()
+            | n.Can()
+            | n.Tally()
+            | n.Around()
+            | n.Inside()
+            | n.Chance()
         ):
             _phrase(p, need, "need")
         case _:

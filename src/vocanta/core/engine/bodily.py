@@ -69,7 +69,9 @@ class Bodily:
         """For each column of touch and look the object, its two actions, and whether it is so now."""
         row = self.situation.row
         found = [(c, (n, "touch", "let_go", self._touches(n))) for n, c in self._touching.items()]
-        return found + [(c, (n, "look_at", "look_away", self._is_looked_at(n, bool(row[c])))) for n, c in self._looking.items()]
+        return found + [
+            (c, (n, "look_at", "look_away", self._is_looked_at(n, bool(row[c])))) for n, c in self._looking.items()
+        ]
 
     def silent(self) -> Iterator[tuple[int, int]]:
         """The sensed columns of a level where the player is not."""
@@ -97,7 +99,9 @@ class Bodily:
         pairs: dict[int, list[int]] = {}
         for i, j in np.argwhere(near):
             pairs.setdefault(int(numbers[i]), []).append(int(j))
-        return [n for n, found in pairs.items() if self._stands(n) and any(self._in_the_way(n, bodies[j]) for j in found)]
+        return [
+            n for n, found in pairs.items() if self._stands(n) and any(self._in_the_way(n, bodies[j]) for j in found)
+        ]
 
     def _stands(self, number: int) -> bool:
         return bool(self.mover.exists[number])
@@ -195,7 +199,11 @@ class Bodily:
         record = next(a for a in situation.project.abilities if a.key == ability)
         if self.usable(ability):
             return f"nothing within {record.range_m:g} m in front answers to it"
-        zones = [z for z in situation.layout.hands_off(ability) if holds_on(player_inside(situation.layout, z), situation.row)]
+        zones = [
+            z
+            for z in situation.layout.hands_off(ability)
+            if holds_on(player_inside(situation.layout, z), situation.row)
+        ]
         if zones:
             return f"not here: {situation.words.name(zones[0])} suspends it"
         if situation.known("suspended", ability):

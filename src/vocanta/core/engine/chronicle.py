@@ -46,39 +46,86 @@ def sentence(told: Told, words: Words) -> str:
     name = words.name(told.subject)
     match told.what:
         case (
-            Happening.STATE | Happening.ARRIVED | Happening.TURNED_BACK | Happening.QUEUED | Happening.WAIT_ENDED
-            | Happening.REMOVED | Happening.PUT | Happening.SWAPPED | Happening.FRESH | Happening.DOWNED | Happening.RISEN
-            | Happening.MARKED | Happening.UNMARKED | Happening.FILLED | Happening.STOOD
+            Happening.STATE
+            | Happening.ARRIVED
+            | Happening.TURNED_BACK
+            | Happening.QUEUED
+            | Happening.WAIT_ENDED
+            | Happening.REMOVED
+            | Happening.PUT
+            | Happening.SWAPPED
+            | Happening.FRESH
+            | Happening.DOWNED
+            | Happening.RISEN
+            | Happening.MARKED
+            | Happening.UNMARKED
+            | Happening.FILLED
+            | Happening.STOOD
         ):
             return _of_objects(told.what, told, name, words)
         case (
-            Happening.QUEST | Happening.STAGE | Happening.OBJECTIVE | Happening.PROGRESS | Happening.POINTS_NOWHERE
+            Happening.QUEST
+            | Happening.STAGE
+            | Happening.OBJECTIVE
+            | Happening.PROGRESS
+            | Happening.POINTS_NOWHERE
             | Happening.NOT_ALLOWED
         ):
             return _of_quests(told.what, told, name, words)
         case (
-            Happening.LINE | Happening.REPLY | Happening.TALK_ENDED | Happening.TALK_WAITS | Happening.TALK_LAPSED
+            Happening.LINE
+            | Happening.REPLY
+            | Happening.TALK_ENDED
+            | Happening.TALK_WAITS
+            | Happening.TALK_LAPSED
             | Happening.NOTHING_TO_SAY
         ):
             return _of_talk(told.what, told, name, words)
         case (
-            Happening.GAINED | Happening.LOST | Happening.COUNTED | Happening.FACT | Happening.EQUIPPED | Happening.PUT_AWAY
-            | Happening.GRANTED | Happening.SUSPENDED | Happening.REVOKED
+            Happening.GAINED
+            | Happening.LOST
+            | Happening.COUNTED
+            | Happening.FACT
+            | Happening.EQUIPPED
+            | Happening.PUT_AWAY
+            | Happening.GRANTED
+            | Happening.SUSPENDED
+            | Happening.REVOKED
         ):
             return _of_having(told.what, told, name)
         case (
-            Happening.NEAR | Happening.AWAY | Happening.CROSSED | Happening.MOVED | Happening.PLAYER_DOWNED
-            | Happening.EXIT_OPEN | Happening.EXIT_CLOSE
+            Happening.NEAR
+            | Happening.AWAY
+            | Happening.CROSSED
+            | Happening.MOVED
+            | Happening.PLAYER_DOWNED
+            | Happening.EXIT_OPEN
+            | Happening.EXIT_CLOSE
         ):
             return _of_places(told.what, told, name, words)
         case (
-            Happening.HOLD_BEGUN | Happening.HOLD_BROKEN | Happening.STRUCK | Happening.MISSED | Happening.COOLING
-            | Happening.UNDER_WAY | Happening.PASSED_OVER | Happening.UNMET | Happening.REFUSED | Happening.FAULT
+            Happening.HOLD_BEGUN
+            | Happening.HOLD_BROKEN
+            | Happening.STRUCK
+            | Happening.MISSED
+            | Happening.COOLING
+            | Happening.UNDER_WAY
+            | Happening.PASSED_OVER
+            | Happening.UNMET
+            | Happening.REFUSED
+            | Happening.FAULT
         ):
             return _of_presses(told.what, told, name, words)
         case (
-            Happening.NOTICE | Happening.SOUND | Happening.EFFECT | Happening.LATER | Happening.SENT | Happening.DELIVERED
-            | Happening.DELIVERY_OVER | Happening.ENDING | Happening.ENDED
+            Happening.NOTICE
+            | Happening.SOUND
+            | Happening.EFFECT
+            | Happening.LATER
+            | Happening.SENT
+            | Happening.DELIVERED
+            | Happening.DELIVERY_OVER
+            | Happening.ENDING
+            | Happening.ENDED
         ):
             return _of_the_world(told.what, told, name)
         case _:
@@ -259,31 +306,78 @@ def _of_the_world(what: _World, told: Told, name: str) -> str:
 
 
 _Objects = Literal[
-    Happening.STATE, Happening.ARRIVED, Happening.TURNED_BACK, Happening.QUEUED, Happening.WAIT_ENDED, Happening.REMOVED,
-    Happening.PUT, Happening.SWAPPED, Happening.FRESH, Happening.DOWNED, Happening.RISEN, Happening.MARKED,
-    Happening.UNMARKED, Happening.FILLED, Happening.STOOD,
+    Happening.STATE,
+    Happening.ARRIVED,
+    Happening.TURNED_BACK,
+    Happening.QUEUED,
+    Happening.WAIT_ENDED,
+    Happening.REMOVED,
+    Happening.PUT,
+    Happening.SWAPPED,
+    Happening.FRESH,
+    Happening.DOWNED,
+    Happening.RISEN,
+    Happening.MARKED,
+    Happening.UNMARKED,
+    Happening.FILLED,
+    Happening.STOOD,
 ]
 _Quests = Literal[
-    Happening.QUEST, Happening.STAGE, Happening.OBJECTIVE, Happening.PROGRESS, Happening.POINTS_NOWHERE,
+    Happening.QUEST,
+    Happening.STAGE,
+    Happening.OBJECTIVE,
+    Happening.PROGRESS,
+    Happening.POINTS_NOWHERE,
     Happening.NOT_ALLOWED,
 ]
 _Talk = Literal[
-    Happening.LINE, Happening.REPLY, Happening.TALK_ENDED, Happening.TALK_WAITS, Happening.TALK_LAPSED,
+    Happening.LINE,
+    Happening.REPLY,
+    Happening.TALK_ENDED,
+    Happening.TALK_WAITS,
+    Happening.TALK_LAPSED,
     Happening.NOTHING_TO_SAY,
 ]
 _Having = Literal[
-    Happening.GAINED, Happening.LOST, Happening.COUNTED, Happening.FACT, Happening.EQUIPPED, Happening.PUT_AWAY,
-    Happening.GRANTED, Happening.SUSPENDED, Happening.REVOKED,
+    Happening.GAINED,
+    Happening.LOST,
+    Happening.COUNTED,
+    Happening.FACT,
+    Happening.EQUIPPED,
+    Happening.PUT_AWAY,
+    Happening.GRANTED,
+    Happening.SUSPENDED,
+    Happening.REVOKED,
 ]
 _Places = Literal[
-    Happening.NEAR, Happening.AWAY, Happening.CROSSED, Happening.MOVED, Happening.PLAYER_DOWNED, Happening.EXIT_OPEN,
+    Happening.NEAR,
+    Happening.AWAY,
+    Happening.CROSSED,
+    Happening.MOVED,
+    Happening.PLAYER_DOWNED,
+    Happening.EXIT_OPEN,
     Happening.EXIT_CLOSE,
 ]
 _Presses = Literal[
-    Happening.HOLD_BEGUN, Happening.HOLD_BROKEN, Happening.STRUCK, Happening.MISSED, Happening.COOLING,
-    Happening.UNDER_WAY, Happening.PASSED_OVER, Happening.UNMET, Happening.REFUSED, Happening.FAULT,
+    Happening.HOLD_BEGUN,
+    Happening.HOLD_BROKEN,
+    Happening.STRUCK,
+    Happening.MISSED,
+    Happening.COOLING,
+    Happening.UNDER_WAY,
+    Happening.PASSED_OVER,
+    Happening.UNMET,
+    Happening.REFUSED,
+    Happening.FAULT,
 ]
 _World = Literal[
-    Happening.NOTICE, Happening.SOUND, Happening.EFFECT, Happening.LATER, Happening.SENT, Happening.DELIVERED,
-    Happening.DELIVERY_OVER, Happening.ENDING, Happening.ENDED,
+    Happening.NOTICE,
+    Happening.SOUND,
+    Happening.EFFECT,
+    Happening.LATER,
+    Happening.SENT,
+    Happening.DELIVERED,
+    Happening.DELIVERY_OVER,
+    Happening.ENDING,
+    Happening.ENDED,
 ]

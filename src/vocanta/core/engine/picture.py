@@ -226,7 +226,8 @@ class Painter:
             return min(
                 objective.count,
                 max(
-                    (run.value("item", t) for t in objective.targets if run.layout.find("item", t) is not None), default=0
+                    (run.value("item", t) for t in objective.targets if run.layout.find("item", t) is not None),
+                    default=0,
                 ),
             )
         if objective.type == "state":

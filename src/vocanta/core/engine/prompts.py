@@ -133,7 +133,9 @@ class Prompts:
         action = self.situation.program.by_name.get(f"chosen:{key}/{button.key}")
         usable = self.usable(action)
         reason = "" if usable else self.reason(action, key)
-        return LiveButton(button.key, words.filled(button.wording, key, "", self.situation.known), usable, reason, action)
+        return LiveButton(
+            button.key, words.filled(button.wording, key, "", self.situation.known), usable, reason, action
+        )
 
     def reason(self, action: Action | None, key: str) -> str:
         """The first unmet need of the first cue, in its own *or else* words if it has them."""

@@ -215,7 +215,9 @@ class Run:
     def _follow(self, changed: frozenset[int]) -> None:
         """The parts take in which columns were written."""
         columns = self.situation.program.columns
-        for key in sorted({columns[c].key for c in changed if columns[c].what in ("exists", "state", "moving", "down")}):
+        for key in sorted(
+            {columns[c].key for c in changed if columns[c].what in ("exists", "state", "moving", "down")}
+        ):
             for stage in self._stages.values():
                 stage.mover.follow(key)
         self.clocks.follow(changed)

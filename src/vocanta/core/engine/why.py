@@ -147,7 +147,9 @@ def _focus_line(prompts: Prompts, situation: Situation, number: int, control: st
         return _line(text, False, "its prompt is hidden")
     if holder.number == number:
         others = [c for c in found if c.number != number]
-        against = f"{deciding(mine, others[0])} than {objects[others[0].number].thing.name}" if others else "alone in reach"
+        against = (
+            f"{deciding(mine, others[0])} than {objects[others[0].number].thing.name}" if others else "alone in reach"
+        )
         return _line(text, True, against)
     winner = next(c for c in found if c.number == holder.number)
     return _line(text, False, f"{objects[winner.number].thing.name}: {deciding(winner, mine)}")
@@ -190,7 +192,14 @@ def _cue_lines(situation: Situation, action: Action) -> list[dict[str, Any]]:
         needs = [_need_line(situation, c, action.subject) for c in branch.conditions]
         met = all(n["met"] for n in needs)
         rule = situation.words.rule(branch.origin)
-        line = {"origin": branch.origin, "rule": rule, "when": f"when {verb}", "control": cap, "met": met, "needs": needs}
+        line = {
+            "origin": branch.origin,
+            "rule": rule,
+            "when": f"when {verb}",
+            "control": cap,
+            "met": met,
+            "needs": needs,
+        }
         found.append({**line, "passed_over": met and ends})
         ends = ends or (met and not branch.go_on)
     return found
@@ -254,7 +263,16 @@ def _raises(ops: tuple[Op, ...], columns: set[int]) -> bool:
             case If(_, then, otherwise):
                 raised = _raises(then, columns) or _raises(otherwise, columns)
             case (
-                PutBy() | PutNext() | Exchange() | Reset() | TurnBack() | Flag() | Unflag() | Happen() | RefuseIf() | Tell()
+                PutBy()
+                | PutNext()
+                | Exchange()
+                | Reset()
+                | TurnBack()
+                | Flag()
+                | Unflag()
+                | Happen()
+                | RefuseIf()
+                | Tell()
             ):
                 raised = False
             case _:

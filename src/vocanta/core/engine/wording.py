@@ -208,7 +208,10 @@ class Words:
         return f"needs {before}{amount}{self.name(key)}, has {value('item', key)}"
 
     def _plain_need(
-        self, need: n.Holds | n.Compare | n.Met | n.Can | n.Tally | n.Around | n.Inside | n.Chance, value: Value, this: str
+        self,
+        need: n.Holds | n.Compare | n.Met | n.Can | n.Tally | n.Around | n.Inside | n.Chance,
+        value: Value,
+        this: str,
     ) -> str:
         match need:
             case n.Holds(fact):

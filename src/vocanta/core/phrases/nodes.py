@@ -15,8 +15,30 @@ Span = tuple[int, int]
 Comparison = Literal["at least", "at most", "exactly", "fewer than"]
 COMPARISONS: tuple[Comparison, ...] = get_args(Comparison)
 MomentVerb = Literal[
-    "used", "held", "near", "away", "touched", "looked at", "chosen", "struck", "downed", "changed", "entered", "left",
-    "gained", "lost", "heard", "met", "stage", "accepted", "declined", "done", "failed", "later", "started", "?",
+    "used",
+    "held",
+    "near",
+    "away",
+    "touched",
+    "looked at",
+    "chosen",
+    "struck",
+    "downed",
+    "changed",
+    "entered",
+    "left",
+    "gained",
+    "lost",
+    "heard",
+    "met",
+    "stage",
+    "accepted",
+    "declined",
+    "done",
+    "failed",
+    "later",
+    "started",
+    "?",
 ]
 PlaceHow = Literal["at", "before", "past"]
 TallyVerb = Literal["used", "heard", "visited", "gained"]
@@ -218,21 +240,7 @@ class Or:
     span: Span = field(default=NOWHERE, compare=False)
 
 
-Atom = (
-    Has
-    | Holds
-    | Is
-    | Compare
-    | Place
-    | Between
-    | Met
-    | Heard
-    | Can
-    | Tally
-    | Around
-    | Inside
-    | Chance
-)
+Atom = Has | Holds | Is | Compare | Place | Between | Met | Heard | Can | Tally | Around | Inside | Chance
 """A need without others inside it."""
 Need = Atom | HoleNeed | Not | And | Or
 

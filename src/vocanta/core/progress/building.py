@@ -150,7 +150,12 @@ def counted(branch: Branch, groups: tuple[str, ...]) -> Branch:
     first = branch.segments[0]
     flagged = Segment((Flag(groups), *first.ops), first.can_refuse, first.wait)
     return Branch(
-        branch.origin, branch.conditions, branch.guard, (flagged, *branch.segments[1:]), branch.otherwise, branch.go_on,
+        branch.origin,
+        branch.conditions,
+        branch.guard,
+        (flagged, *branch.segments[1:]),
+        branch.otherwise,
+        branch.go_on,
         branch.waits,
     )
 

@@ -201,7 +201,9 @@ def add_world_clocks(building: Building) -> None:
     for number, end in enumerate(layout.mentions.ends, start=1):
         if end.after is not None:
             over = If(equals(ended, 0), end_level(end.outcome, layout))
-            building.add_clock(f"end:{number}", "project", ending, number, end.after.value or 0.0, [Put(ending, 0), over])
+            building.add_clock(
+                f"end:{number}", "project", ending, number, end.after.value or 0.0, [Put(ending, 0), over]
+            )
 
 
 def _add_delivery(building: Building, name: str, carrier: str, guard: Guard, ops: list[Op], owner: str) -> None:

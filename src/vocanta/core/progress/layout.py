@@ -313,5 +313,3 @@ def around_column(key: str, how: n.AroundHow, who: str) -> tuple[What, str]:
     if how == "in the way of":
         return ("in_way", key) if who == SOMEBODY else ("way_by", f"{key}/{who}")
     return ("in_reach", key) if who == PLAYER else ("reach_by", f"{key}/{who}")
-
-

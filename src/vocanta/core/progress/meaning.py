@@ -52,7 +52,7 @@ class Meaning:
 
     def counter(self, key: str) -> int:
         """The column of money, experience, an item, a fact, or the uses left of an ability. Raises `KeyError`."""
-        if key == "money" or key == "experience":
+        if key in {"money", "experience"}:
             return self.layout.column("money" if key == "money" else "experience")
         whats: tuple[What, ...] = ("item", "fact", "ability_uses")
         for what in whats:

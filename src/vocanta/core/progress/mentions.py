@@ -161,9 +161,7 @@ def _plain_texts(needs: str, steps: str, place: str, this: str, talk: str) -> It
     yield from _read("steps", steps, owner, this, f"{place}/steps", (talk,))
 
 
-def _read(
-    start: Start, text: str, owner: str, this: str, place: str, said_at: tuple[str, ...] = ()
-) -> Iterator[_Text]:
+def _read(start: Start, text: str, owner: str, this: str, place: str, said_at: tuple[str, ...] = ()) -> Iterator[_Text]:
     if not text.strip():
         return
     try:
@@ -201,7 +199,15 @@ def _note(found: Mentions, node: Noted, text: _Text, project: Project, kinds: di
                 if one in found.placed:
                     found.swapped.setdefault(one, []).append(with_)
         case (
-            n.Down() | n.Fill() | n.Later() | n.MovePlayer() | n.EndLevel() | n.Marking() | n.Limit() | n.Grant() | n.Talk()
+            n.Down()
+            | n.Fill()
+            | n.Later()
+            | n.MovePlayer()
+            | n.EndLevel()
+            | n.Marking()
+            | n.Limit()
+            | n.Grant()
+            | n.Talk()
         ):
             _note_step(found, node, text)
         case _:

@@ -79,9 +79,7 @@ def _heard(building: Building, owner: Owner, moment: Moment) -> Heard:
     return moment.verb, word, meaning.key(moment.of) if moment.of else ""
 
 
-def _add_moment(
-    building: Building, owner: Owner, heard: Heard, moment: Moment, branches: tuple[Branch, ...]
-) -> None:
+def _add_moment(building: Building, owner: Owner, heard: Heard, moment: Moment, branches: tuple[Branch, ...]) -> None:
     words = "/".join(w for w in heard[1:] if w)
     name = f"{moment.verb}:{owner.name}" + (f"/{words}" if words else "")
     own_end = moment.verb == "away" or (moment.verb in ("downed", "changed") and not heard[1])
@@ -117,17 +115,28 @@ def occurrence_of(moment: Moment, heard: Heard, owner: Owner) -> str:
         case "started":
             return f"started:{owner.level}"
         case (
-            "used" | "held" | "near" | "away" | "touched" | "looked at" | "chosen" | "struck" | "changed" | "entered" | "left"
-            | "gained" | "lost" | "met" | "?"
+            "used"
+            | "held"
+            | "near"
+            | "away"
+            | "touched"
+            | "looked at"
+            | "chosen"
+            | "struck"
+            | "changed"
+            | "entered"
+            | "left"
+            | "gained"
+            | "lost"
+            | "met"
+            | "?"
         ):
             return ""
         case _:
             assert_never(moment.verb)
 
 
-def _listens(
-    building: Building, name: str, moment: Moment, heard: Heard, owner: Owner
-) -> tuple[Listens, ...]:
+def _listens(building: Building, name: str, moment: Moment, heard: Heard, owner: Owner) -> tuple[Listens, ...]:
     """The values a moment listens to, and how they must alter; none where the owner has no such moment."""
     layout, word = building.layout, heard[1]
     match moment.verb:
@@ -149,8 +158,20 @@ def _listens(
         case "met":
             return (Listens(name, layout.column("met", word), "rise"),)
         case (
-            "used" | "held" | "chosen" | "struck" | "downed" | "heard" | "stage" | "accepted" | "declined" | "done" | "failed"
-            | "later" | "started" | "?"
+            "used"
+            | "held"
+            | "chosen"
+            | "struck"
+            | "downed"
+            | "heard"
+            | "stage"
+            | "accepted"
+            | "declined"
+            | "done"
+            | "failed"
+            | "later"
+            | "started"
+            | "?"
         ):
             return ()
         case _:

@@ -29,8 +29,19 @@ def guard_of(need: n.Need, meaning: Meaning) -> Guard:
         case n.HoleNeed():
             return AnyOf((), text)
         case (
-            n.Has() | n.Holds() | n.Is() | n.Compare() | n.Met() | n.Can() | n.Chance() | n.Place() | n.Between() | n.Heard()
-            | n.Tally() | n.Around() | n.Inside()
+            n.Has()
+            | n.Holds()
+            | n.Is()
+            | n.Compare()
+            | n.Met()
+            | n.Can()
+            | n.Chance()
+            | n.Place()
+            | n.Between()
+            | n.Heard()
+            | n.Tally()
+            | n.Around()
+            | n.Inside()
         ):
             return _atom(need, meaning, text)
         case _:

@@ -84,7 +84,12 @@ def stay_clear(key: str, layout: Layout) -> tuple[Op, ...]:
 def remove(key: str, layout: Layout) -> list[Op]:
     """An object is no longer there, nobody is near it, and what it was bringing is over."""
     exists = layout.column("exists", key)
-    gone = (Put(exists, 0), *after_change(layout, key), *end_deliveries(key, layout), Tell(Told(Happening.REMOVED, key)))
+    gone = (
+        Put(exists, 0),
+        *after_change(layout, key),
+        *end_deliveries(key, layout),
+        Tell(Told(Happening.REMOVED, key)),
+    )
     return [If(equals(exists, 1), gone)]
 
 

@@ -144,9 +144,7 @@ def _turning_back(building: Building, one: Placed) -> tuple[Branch, ...]:
     state = layout.column("state", key)
     told = Tell(Told(Happening.TURNED_BACK, key), (("state", state),))
     ops = (*stay_clear(key, layout), TurnBack(key, state, moving), told, *after_change(layout, key))
-    return (
-        Branch(f"object/{key}", (), opposite(equals(moving, 0)), (Segment(ops, can_refuse(ops)),), counts=False),
-    )
+    return (Branch(f"object/{key}", (), opposite(equals(moving, 0)), (Segment(ops, can_refuse(ops)),), counts=False),)
 
 
 def _queueing(building: Building, one: Placed, control: str) -> tuple[Branch, ...]:
@@ -220,7 +218,14 @@ def _add_pairs(building: Building, one: Placed) -> None:
 
 
 def _add_edge(
-    building: Building, key: str, verb: str, kind: Kind, guard: Guard, column: int, value: int, told: Happening | None = None
+    building: Building,
+    key: str,
+    verb: str,
+    kind: Kind,
+    guard: Guard,
+    column: int,
+    value: int,
+    told: Happening | None = None,
 ) -> None:
     tell = () if told is None else (Tell(Told(told, key)),)
     branch = plain_branch(f"object/{key}", guard, (Put(column, value), *tell))

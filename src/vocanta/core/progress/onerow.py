@@ -248,7 +248,9 @@ class RowWalk:
                     self._run(then if holds_on(guard, self.row) else otherwise)
                 case Tell(told, columns):
                     read = tuple((name, self.row[column]) for name, column in columns)
-                    self.told.append((Told(told.what, told.subject, told.details + read) if read else told, self._origin))
+                    self.told.append(
+                        (Told(told.what, told.subject, told.details + read) if read else told, self._origin)
+                    )
                 case Plus():
                     self._plus(op)
                 case ToState(key, state, moving, table, timed):

@@ -170,7 +170,20 @@ class Tell:
 
 
 Op = (
-    Put | PutBy | PutNext | Exchange | Reset | PutCopies | ToState | TurnBack | Plus | Flag | Unflag | Happen | RefuseIf | If
+    Put
+    | PutBy
+    | PutNext
+    | Exchange
+    | Reset
+    | PutCopies
+    | ToState
+    | TurnBack
+    | Plus
+    | Flag
+    | Unflag
+    | Happen
+    | RefuseIf
+    | If
     | Tell
 )
 

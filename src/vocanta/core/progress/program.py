@@ -82,14 +82,39 @@ class Group:
 
 
 Kind = Literal[
-    "use", "hold", "choose", "strike", "reply", "voice", "resume", "arrive", "clock", "deliver", "near", "away", "cross",
-    "exit", "sensed",
+    "use",
+    "hold",
+    "choose",
+    "strike",
+    "reply",
+    "voice",
+    "resume",
+    "arrive",
+    "clock",
+    "deliver",
+    "near",
+    "away",
+    "cross",
+    "exit",
+    "sensed",
 ]
 Whose = Literal["player", "clock", "sensed"]
 _WHOSE: dict[Kind, Whose] = {
-    "use": "player", "hold": "player", "choose": "player", "strike": "player", "reply": "player", "cross": "player",
-    "exit": "player", "voice": "clock", "resume": "clock", "arrive": "clock", "clock": "clock", "deliver": "clock",
-    "near": "sensed", "away": "sensed", "sensed": "sensed",
+    "use": "player",
+    "hold": "player",
+    "choose": "player",
+    "strike": "player",
+    "reply": "player",
+    "cross": "player",
+    "exit": "player",
+    "voice": "clock",
+    "resume": "clock",
+    "arrive": "clock",
+    "clock": "clock",
+    "deliver": "clock",
+    "near": "sensed",
+    "away": "sensed",
+    "sensed": "sensed",
 }
 
 

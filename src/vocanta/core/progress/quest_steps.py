@@ -40,7 +40,9 @@ def enter_stage(quest: str, number: int, layout: Layout) -> tuple[Op, ...]:
     What was counted by the action that brings the stage does not count for it; a place where the player is does.
     """
     stage = layout.quests[quest].stages[number]
-    counts = tuple(f"count:{o.key}/{t}" for o in stage.objectives if o.type in COUNTED for t in dict.fromkeys(o.targets))
+    counts = tuple(
+        f"count:{o.key}/{t}" for o in stage.objectives if o.type in COUNTED for t in dict.fromkeys(o.targets)
+    )
     listeners = (f"enter:{quest}/{stage.key}", f"advance:{quest}", *(f"live:{o.key}" for o in stage.objectives))
     return (
         Put(layout.column("status", quest), STATUS["active"]),
@@ -104,7 +106,7 @@ def _quest(step: n.QuestStep | n.Move, meaning: Meaning) -> list[Op]:
         number = meaning.stage_number(step.quest, step.stage)
         return [If(Within(status, *ACTIVE), enter_stage(key, number, layout), (instead,))]
     quest = layout.quests[key]
-    if "no" == {"decline": quest.decline, "give up": quest.give_up}.get(verb):
+    if {"decline": quest.decline, "give up": quest.give_up}.get(verb) == "no":
         return [Tell(Told(Happening.NOT_ALLOWED, key, (("step", verb), ("never", 1))), (("status", status),))]
     return [If(_allowed(step.verb, quest, layout), _done(step, quest, layout), (instead,))]
 

@@ -196,7 +196,9 @@ def _add_counted(building: Building, quest: Quest, objective: Objective, here: G
 def _going(layout: Layout, name: str, target: str) -> list[Listens]:
     """What says that the player has come to a place: an area, a level, or a zone."""
     if target not in layout.placed:
-        return [Listens(name, layout.column("cell"), "into", layout.cells.of_area(target) or layout.cells.of_level(target))]
+        return [
+            Listens(name, layout.column("cell"), "into", layout.cells.of_area(target) or layout.cells.of_level(target))
+        ]
     if layout.cut(target):
         into = Listens(name, layout.column("cell"), "into", layout.zone(target))
         return [into, Listens(name, layout.column("exists", target), "rise")]

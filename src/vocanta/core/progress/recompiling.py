@@ -40,7 +40,13 @@ def _counts(before: Program, key: str) -> bool:
     """Whether anything compiled depends on where an object lies, besides the cells."""
     mentions = before.layout.mentions
     near = before.table.find("near", key) is not None and not before.layout.near_by_cell(key)
-    return near or key in mentions.feet or key in mentions.moves or mentions.movable(key) or not before.layout.placed[key].level
+    return (
+        near
+        or key in mentions.feet
+        or key in mentions.moves
+        or mentions.movable(key)
+        or not before.layout.placed[key].level
+    )
 
 
 def _moved(before: Project, now: Project) -> list[tuple[Object, str]] | None:

@@ -105,9 +105,7 @@ def beside(offset: n.Offset | None) -> tuple[tuple[str, float], ...]:
 # --- having
 
 
-def _having(
-    step: n.Hand | n.Change | n.Add | n.Gear | n.Grant | n.Limit, meaning: Meaning, gifts: bool
-) -> list[Op]:
+def _having(step: n.Hand | n.Change | n.Add | n.Gear | n.Grant | n.Limit, meaning: Meaning, gifts: bool) -> list[Op]:
     match step:
         case n.Hand(verb, item, count):
             return _hand_over(verb == "give", meaning.key(item), _amount(count), meaning, gifts=gifts)
@@ -186,5 +184,3 @@ def _limit(suspends: bool, key: str, layout: Layout) -> list[Op]:
     left = layout.find("ability_uses", key)
     gone = [Put(layout.column("ability", key), 0), *([] if left is None else [Put(left, 0)])]
     return [*gone, Tell(Told(Happening.REVOKED, key))]
-
-

@@ -13,7 +13,9 @@ def open_talk(conversation: str, meaning: Meaning) -> list[Op]:
     layout = meaning.layout
     talk, waiting = layout.column("talk"), layout.column("talk_waiting")
     opening = (
-        Put(talk, layout.opening(conversation)), _opened_at("talk_at", meaning), Flag((f"openers:{conversation}",))
+        Put(talk, layout.opening(conversation)),
+        _opened_at("talk_at", meaning),
+        Flag((f"openers:{conversation}",)),
     )
     number = layout.talk_numbers[conversation] + 1
     waits = (Put(waiting, number), _opened_at("waiting_at", meaning), Tell(Told(Happening.TALK_WAITS, conversation)))

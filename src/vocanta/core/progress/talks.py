@@ -48,10 +48,15 @@ def _add_leaving(building: Building, key: str, number: int) -> None:
         return
     talk, waiting = layout.column("talk"), layout.column("talk_waiting")
     holding = [
-        equals(talk, layout.speech(c.key, line.key)) for c in layout.conversations.values() for line in c.lines if line.holds_player
+        equals(talk, layout.speech(c.key, line.key))
+        for c in layout.conversations.values()
+        for line in c.lines
+        if line.holds_player
     ]
     out = (equals(reached, 0), has_reach(layout, key))
-    open_here = both(equals(layout.column("talk_at"), number), opposite(equals(talk, 0)), *out, opposite(AnyOf(tuple(holding))))
+    open_here = both(
+        equals(layout.column("talk_at"), number), opposite(equals(talk, 0)), *out, opposite(AnyOf(tuple(holding)))
+    )
     waits_here = both(equals(layout.column("waiting_at"), number), opposite(equals(waiting, 0)), *out)
     lapsed = (Put(waiting, 0), Put(layout.column("waiting_at"), 0), Tell(Told(Happening.TALK_LAPSED, key)))
     name, origin = f"walked_off:{key}", f"object/{key}"
@@ -179,5 +184,3 @@ def _add_voice(building: Building, talk: Conversation, line: Line, replies: list
     name = f"voice:{line.key}"
     building.add_group(Group(name, place, (plain_branch(place, guard, onward),)))
     building.actions.append(Action(name, "voice", talk.talker, guard, name, place))
-
-

@@ -51,7 +51,9 @@ class Texts:
 
     def _named(self, read: Analysis) -> list[Problem]:
         """What is wrong with the named needs that a text uses."""
-        named = [u.word.text for u in read.uses if "namedneed" in u.types and self.index.type_of(u.word.text) == "namedneed"]
+        named = [
+            u.word.text for u in read.uses if "namedneed" in u.types and self.index.type_of(u.word.text) == "namedneed"
+        ]
         return [broken_need(key) for key in named if not self._sound(key, ())]
 
     def _sound(self, key: str, above: tuple[str, ...]) -> bool:

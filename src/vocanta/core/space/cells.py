@@ -240,7 +240,9 @@ def _cut(level: Level, floor: Floor, cuts: Cuts) -> list[Cell]:
             sorts.setdefault(Cell(level.key, area.key, Point(), exit, inside, filled), []).append(face)
     order = {area.key: i for i, area in enumerate(floor.areas)}
     found = [
-        Cell(c.level, c.area, piece, c.exit, c.zones, c.blockers) for c, faces in sorts.items() for piece in _pieces(faces)
+        Cell(c.level, c.area, piece, c.exit, c.zones, c.blockers)
+        for c, faces in sorts.items()
+        for piece in _pieces(faces)
     ]
     return sorted(found, key=lambda c: (order[c.area], c.shape.bounds, c.shape.area))
 

@@ -24,7 +24,9 @@ def clear_sights(
     bodies = list(screens)
     sides = [solid.sides() for solid, _ in bodies]
     segments = np.concatenate([floor.screens, *sides]) if sides else floor.screens
-    tops = np.concatenate([floor.screen_tops, *(np.full(len(s), top) for s, (_, top) in zip(sides, bodies, strict=True))])
+    tops = np.concatenate(
+        [floor.screen_tops, *(np.full(len(s), top) for s, (_, top) in zip(sides, bodies, strict=True))]
+    )
     clear = np.empty(len(x), dtype=bool)
     for row in range(len(x)):
         along, hit = crossings(segments, float(x[row]), float(y[row]), target[0], target[1])

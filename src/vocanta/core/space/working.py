@@ -47,7 +47,9 @@ def off_by(target: Target, x: Floats, y: Floats, facing: Floats) -> Floats:
     return gap
 
 
-def seen(floor: Floor, target: Target, x: Floats, y: Floats, eyes: Floats, screens: Sequence[tuple[Solid, float]]) -> Mask:
+def seen(
+    floor: Floor, target: Target, x: Floats, y: Floats, eyes: Floats, screens: Sequence[tuple[Solid, float]]
+) -> Mask:
     """For each point, with eyes at a height, whether nothing stands between it and the target's middle."""
     return clear_sights(floor, x, y, eyes, (target.x, target.y, target.z), screens)
 
@@ -76,7 +78,14 @@ class Rival:
 
 
 def winnable(
-    reaches: Reaches, number: int, mine: Target, priority: int, rivals: Sequence[Rival], x: Floats, y: Floats, floors: Floats
+    reaches: Reaches,
+    number: int,
+    mine: Target,
+    priority: int,
+    rivals: Sequence[Rival],
+    x: Floats,
+    y: Floats,
+    floors: Floats,
 ) -> Mask:
     """For each point whether some way of facing gives the object its control there, before rivals within reach.
 
