@@ -1,0 +1,418 @@
+"""The finer rules, each at its very border: a hair to this side it is so, a hair to the other it is not."""
+
+import dataclasses
+import math
+import unittest
+
+import numpy as np
+
+from tests.core.small import DOOR, project, thing, two_levels
+from tests.core.walked import walked
+from vocanta.core.engine.focus import Candidate, deciding, focused
+from vocanta.core.engine.inputs import Input
+from vocanta.core.engine.scene import Swing, eased
+from vocanta.core.engine.standing import standing_before
+from vocanta.core.engine.talking import voice_ticks, wording_number
+from vocanta.core.engine.walkers import Walker
+from vocanta.core.project.records import (
+    Ability,
+    Area,
+    Body,
+    Conversation,
+    Exit,
+    Level,
+    Line,
+    Motion,
+    Prompt,
+    Reach,
+    State,
+    Wall,
+)
+from vocanta.core.space.bodies import Pose, Solid
+from vocanta.core.space.cells import reach_shape
+from vocanta.core.space.floor import floor_of
+from vocanta.core.space.landings import before, landing
+from vocanta.core.space.measuring import measured
+from vocanta.core.space.overlaps import overlaps_of
+from vocanta.core.space.reaches import Reaches
+from vocanta.core.space.sight import clear_sight
+
+USE = (Prompt("p1", "Use"),)
+
+
+def post(key, *cues, **more):
+    """A thing without a body that is reached from 2 m around."""
+    return thing(key, *cues, **{"reach": Reach("circle", 2.0), "prompts": USE, "body": Body("none"), **more})
+
+
+def area(key, x, y, wide, deep, floor_m=0.0, drops=()):
+    """A right-angled area."""
+    corners = ((x, y), (x + wide, y), (x + wide, y + deep), (x, y + deep))
+    return Area(key, key.title(), corners, floor_m=floor_m, drops_to=tuple(drops))
+
+
+class Focus(unittest.TestCase):
+    def winner(self, w):
+        return {c: w.run.here.mover.scene.objects[p.number].thing.key for c, p in w.run.here.prompts.live.items()}.get(
+            "use"
+        )
+
+    def test_the_holder_keeps_a_control_up_to_ten_centimetres(self):
+        for gap, number in ((1.099, 1), (1.101, 0)):
+            with self.subTest(gap=gap):
+                two = [Candidate(0, 0, False, 1.0), Candidate(1, 0, False, gap)]
+                self.assertEqual(focused(two, 1).number, number)
+        self.assertEqual(focused([Candidate(0, 0, False, 1.0), Candidate(1, 0, False, 1.0)], -1).number, 0)
+        self.assertEqual(focused([Candidate(0, 1, False, 9.0), Candidate(1, 0, True, 1.0)], 1).number, 0)
+        self.assertEqual(focused([Candidate(0, 0, True, 1.5), Candidate(1, 0, False, 0.1)], 1).number, 0)
+        self.assertIsNone(focused([], -1))
+
+    def test_what_decides_is_said(self):
+        near, far = Candidate(0, 0, False, 1.0), Candidate(1, 0, False, 1.1)
+        self.assertEqual(deciding(near, dataclasses.replace(far, distance_m=2.0)), "nearer, 1.00 m against 2.00 m")
+        self.assertEqual(deciding(far, dataclasses.replace(near, distance_m=1.05)), "had it already")
+        self.assertEqual(deciding(near, dataclasses.replace(far, distance_m=1.05)), "nearer")
+        self.assertEqual(deciding(dataclasses.replace(far, looked_at=True), near), "looked at")
+        self.assertEqual(deciding(dataclasses.replace(far, priority=2), near), "priority 2 against 0")
+
+    def test_fifteen_degrees_past_something_is_looked_at_and_sight_is_asked(self):
+        small = project(post("ash", x=5.0, y=5.0), post("oak", x=3.6, y=4.0))
+        for facing, key in ((15.0, "ash"), (15.2, "oak"), (-15.0, "ash"), (-15.2, "oak")):
+            with self.subTest(facing=facing):
+                self.assertEqual(self.winner(walked(small, 3.6, 5.0, facing).wait(1)), key)
+        hidden = dataclasses.replace(
+            small, levels=(dataclasses.replace(small.levels[0], walls=(Wall("w", ((4.5, 4.9), (4.5, 5.1))),)),)
+        )
+        self.assertEqual(self.winner(walked(hidden, 3.6, 5.0, 0.0).wait(1)), "oak")
+        self.assertEqual(self.winner(walked(small, 3.6, 5.0, 0.0).wait(1)), "ash")
+
+    def test_sight_passes_over_low_bodies_and_not_through_high_ones(self):
+        def wanting(*more):
+            far = post("far", x=6.0, y=5.0, reach=Reach("circle", 4.0, sight_m=3.0), body=Body("box", 0.2, 0.2, 2.0))
+            return self.winner(walked(project(far, *more), 3.5, 5.0, 0.0).wait(1))
+
+        def block(height, **more):
+            return thing(
+                "block", x=4.8, y=5.0, body=Body("box", 0.3, 0.3, height), prompts=(), reach=Reach("none"), **more
+            )
+
+        self.assertEqual(wanting(), "far")
+        self.assertEqual(wanting(block(2.0)), None)
+        self.assertEqual(wanting(block(0.9)), "far")
+        pane = (State("s1", "pane", lets_sight_through=True),)
+        self.assertEqual(wanting(block(2.0, states=pane)), "far")
+
+
+class Talking(unittest.TestCase):
+    def test_how_long_a_voice_lasts(self):
+        for wordings, seconds, ticks in (
+            ("a" * 18, None, 36),
+            ("a" * 19, None, 38),
+            ("a" * 30, None, 60),
+            ("a", None, 36),
+        ):
+            with self.subTest(wordings):
+                self.assertEqual(voice_ticks(Line("l", (wordings,), seconds=seconds), wordings), ticks)
+        self.assertEqual(voice_ticks(Line("l", ("a",), seconds=0.0), "a"), 1)
+        self.assertEqual(voice_ticks(Line("l", ("a",), seconds=0.51), "a"), 16)
+
+    def test_wordings_in_turn_or_the_last_for_ever(self):
+        three = Line("l", ("a", "b", "c"))
+        stays, turns = (dataclasses.replace(three, last_stays=last) for last in (True, False))
+        self.assertEqual([wording_number(stays, n) for n in range(5)], [0, 1, 2, 2, 2])
+        self.assertEqual([wording_number(turns, n) for n in range(5)], [0, 1, 2, 0, 1])
+
+    def test_skipping_ends_a_voice_at_once_and_its_steps_run(self):
+        line = Line("hail", ("Hail",), True, steps="give nut", seconds=5.0)
+        talk = Conversation("chat", "Chat", "pip", (line,))
+        w = walked(project(post("pip", "when used\nthen\n  open conversation chat"), talks=(talk,)), 2.0, 2.5).press()
+        self.assertIsNotNone(w.run.talk.speech)
+        left = w.run.talk.speech.left
+        w.wait(3)
+        self.assertEqual((left - w.run.talk.speech.left, w.run.talk.speech.total), (3, 150))
+        w.run.tick(Input(skip=True))
+        self.assertIsNone(w.run.talk.speech)
+
+
+class Motions(unittest.TestCase):
+    def test_smooth_is_slow_at_both_ends_and_even_is_not(self):
+        self.assertEqual([eased(x) for x in (0.0, 0.25, 0.5, 0.75, 1.0)], [0.0, 0.15625, 0.5, 0.84375, 1.0])
+        swing = Swing(Pose(), Pose(90.0, 4.0, 2.0), 4, 1, "even")
+        self.assertEqual(swing.pose(), Pose(22.5, 1.0, 0.5))
+        self.assertEqual(dataclasses.replace(swing, easing="smooth").pose(), Pose(14.0625, 0.625, 0.3125))
+
+    def test_turning_back_takes_as_long_as_the_way_so_far(self):
+        back = Swing(Pose(), Pose(0.0, 4.0, 0.0), 10, 3, "even").reversed()
+        self.assertEqual((back.start.slide_x_m, back.end.slide_x_m, back.total, back.passed), (4.0, 0.0, 10, 7))
+        self.assertAlmostEqual(back.pose().slide_x_m, 1.2)
+
+    def test_a_motion_takes_its_seconds_rounded_up_to_ticks_and_is_told_at_their_end(self):
+        for seconds, ticks in ((0.0, 0), (0.1, 3), (0.11, 4), (1.0, 30)):
+            with self.subTest(seconds=seconds):
+                design = {**DOOR, "motion": Motion(seconds, hinge_x_m=-0.5), "body": Body("none")}
+                w = walked(
+                    project(
+                        thing("door", "when used\nthen\n  set this to open", **design),
+                    ),
+                    2.0,
+                    1.2,
+                )
+                w.run.tick(Input(down=("use",)))
+                passed = 0
+                while w.run.situation.known("moving", "door"):
+                    w.wait(1)
+                    passed += 1
+                self.assertEqual(passed, ticks)
+
+    def test_a_door_blocks_where_it_was_and_where_it_goes_until_it_has_arrived(self):
+        gate = {
+            "states": (State("shut", "shut"), State("up", "up", blocks=False, slide_y_m=3.0)),
+            "motion": Motion(1.0, stay_clear=False),
+            "body": Body("box", 4.0, 0.2, 2.0),
+            "prompts": USE,
+        }
+        w = walked(project(thing("gate", "when used\nthen\n  set this to up", **gate)), 2.0, 1.2).press()
+        w.move(0.0, 1.0, 20)
+        self.assertLess(w.run.situation.player.y, 2.0)
+        w.wait(15).move(0.0, 1.0, 40)
+        self.assertGreater(w.run.situation.player.y, 2.2)
+
+
+class Touching(unittest.TestCase):
+    def test_touch_is_three_centimetres_of_skin(self):
+        box = thing("box", "when touched\nthen\n  give nut", x=5.0, y=5.0, body=Body("box", 1.0, 1.0), prompts=())
+        radius = project().player.radius_m
+        for gap, touches in ((0.029, 1), (0.031, 0)):
+            with self.subTest(gap=gap):
+                self.assertEqual(walked(project(box), 4.5 - radius - gap, 5.0).wait(2).value("item:nut"), touches)
+
+    def test_looked_at_up_to_ten_metres_or_as_far_as_its_own_sight(self):
+        def seen(distance, **reach):
+            cue = "when looked at\nthen\n  give nut"
+            star = thing("star", cue, x=15.0, y=5.0, reach=Reach("none", **reach), prompts=(), body=Body("none"))
+            return walked(project(star), 15.0 - distance, 5.0, 0.0).wait(2).value("item:nut")
+
+        self.assertEqual([seen(10.0), seen(10.01)], [1, 0])
+        self.assertEqual([seen(4.0, sight_m=4.0), seen(4.01, sight_m=4.0)], [1, 0])
+
+    def test_looked_at_up_to_fifteen_degrees_or_its_own_facing(self):
+        def seen(facing, **reach):
+            cue = "when looked at\nthen\n  give nut"
+            star = thing("star", cue, x=15.0, y=5.0, reach=Reach("none", **reach), prompts=(), body=Body("none"))
+            return walked(project(star), 10.0, 5.0, facing).wait(2).value("item:nut")
+
+        self.assertEqual([seen(15.0), seen(15.1), seen(-15.0), seen(-15.1)], [1, 0, 1, 0])
+        self.assertEqual([seen(40.0, facing_deg=40.0), seen(40.1, facing_deg=40.0)], [1, 0])
+
+
+class Aiming(unittest.TestCase):
+    def aimed(self, *targets, facing=0.0, range_m=5.0, aim=20.0, walls=()):
+        small = project(*targets, thing("nest", "when started\nthen\n  grant leap", x=18.0, y=9.0))
+        leap = Ability("leap", "Leap", control="second", range_m=range_m, aim_deg=aim)
+        small = dataclasses.replace(
+            small, abilities=(leap,), levels=(dataclasses.replace(small.levels[0], walls=tuple(walls)),)
+        )
+        w = walked(small, 5.0, 5.0, facing).wait(1).press("second")
+        return [e.subject for e in w.run.chronicle if e.what == "struck"]
+
+    def nut(self, key, x, y):
+        return thing(key, "when struck by leap\nthen\n  give nut", x=x, y=y, prompts=(), body=Body("none"))
+
+    def test_range_and_aim_end_where_they_say(self):
+        self.assertEqual(self.aimed(self.nut("a", 10.0, 5.0)), ["a"])
+        self.assertEqual(self.aimed(self.nut("a", 10.01, 5.0)), [])
+        self.assertEqual(self.aimed(self.nut("a", 7.0, 5.0), facing=20.0), ["a"])
+        self.assertEqual(self.aimed(self.nut("a", 7.0, 5.0), facing=20.1), [])
+
+    def test_the_most_in_front_then_the_nearest_then_the_elder(self):
+        self.assertEqual(self.aimed(self.nut("a", 6.0, 5.3), self.nut("b", 9.0, 5.0)), ["b"])
+        self.assertEqual(self.aimed(self.nut("a", 9.0, 5.0), self.nut("b", 6.0, 5.0)), ["b"])
+        self.assertEqual(self.aimed(self.nut("a", 7.0, 5.0), self.nut("b", 7.0, 5.0)), ["a"])
+
+    def test_behind_a_wall_nothing_is_aimed_at(self):
+        self.assertEqual(self.aimed(self.nut("a", 7.0, 5.0), walls=(Wall("w", ((6.0, 4.0), (6.0, 6.0))),)), [])
+
+
+class Floors(unittest.TestCase):
+    LEDGE = Level("l", "L", 1.0, 1.0, 0.0, (area("up", 0, 0, 4, 4, 1.0, ["low"]), area("low", 4, 0, 4, 4, 0.0)), ())
+
+    def test_a_step_of_forty_centimetres_is_walked_and_more_is_a_ledge(self):
+        for high, ledges in ((0.4, 0), (0.401, 1)):
+            level = dataclasses.replace(self.LEDGE, areas=(area("up", 0, 0, 4, 4, high, ["low"]), self.LEDGE.areas[1]))
+            self.assertEqual(len(floor_of(level).ledges), ledges)
+        closed = dataclasses.replace(self.LEDGE, areas=(area("up", 0, 0, 4, 4, 1.0), self.LEDGE.areas[1]))
+        self.assertEqual((len(floor_of(closed).ledges), len(floor_of(closed).stops)), (0, 7))
+
+    def test_from_above_a_ledge_stops_nobody_and_from_below_everybody(self):
+        floor = floor_of(self.LEDGE)
+        self.assertEqual(len(floor.stops_at(6.0, 1.0)) - len(floor.stops_at(1.0, 1.0)), 1)
+        self.assertEqual(
+            (floor.drop_m("up", "low"), floor.drop_m("low", "up"), floor.drop_m("up", "sky")), (1.0, 0.0, 0.0)
+        )
+        self.assertEqual([floor.height_at(x, 1.0) for x in (1.0, 3.999, 4.001, 9.0)], [1.0, 1.0, 0.0, 0.0])
+        self.assertEqual((floor.area_at(4.0, 1.0), floor.area_at(9.0, 1.0)), (0, -1))
+
+    def test_a_fall_hurts_from_above_three_and_a_half_metres(self):
+        for high, downed in ((3.5, False), (3.51, True)):
+            with self.subTest(high=high):
+                small = project(areas=(area("up", 0, 0, 4, 4, high, ["low"]), area("low", 4, 0, 8, 4)))
+                w = walked(small, 3.0, 2.0).move(1.0, 0.0, 30)
+                self.assertEqual(bool(w.told("player_downed")), downed)
+
+    def test_a_wall_or_glass_and_how_high_it_is(self):
+        def sees(top, glass=False, eye=1.6, goal=1.0):
+            wall = Wall("w", ((2.0, 0.0), (2.0, 4.0)), height_m=top, glass=glass)
+            floor = floor_of(Level("l", "L", 1.0, 1.0, 0.0, (area("a", 0, 0, 4, 4),), (wall,)))
+            return clear_sight(floor, (1.0, 2.0, eye), (3.0, 2.0, goal), ())
+
+        self.assertEqual([sees(None), sees(None, glass=True), sees(1.31), sees(1.29)], [False, True, False, True])
+
+    def test_a_body_screens_up_to_its_top(self):
+        floor = floor_of(Level("l", "L", 1.0, 1.0, 0.0, (area("a", 0, 0, 4, 4),), ()))
+        block = Solid(2.0, 2.0, 0.0, Body("box", 0.001, 1.0, 1.0))
+        for top, clear in ((1.29, True), (1.31, False)):
+            self.assertEqual(clear_sight(floor, (1.0, 2.0, 1.6), (3.0, 2.0, 1.0), [(block, top)]), clear)
+
+
+class Places(unittest.TestCase):
+    SMALL = two_levels(
+        thing("oak", x=5.0, y=5.0),
+        exits=(Exit("way", "Way", 1, 1, to_level="below", to_x_m=2, to_y_m=3, to_facing_deg=4),),
+    )
+
+    def test_where_one_lands(self):
+        self.assertEqual(dataclasses.astuple(landing(self.SMALL, "start:below")), ("below", 1.0, 1.0, 0.0))
+        for entry in ("exit:way", "at:way"):
+            self.assertEqual(dataclasses.astuple(landing(self.SMALL, entry)), ("below", 2, 3, 4))
+        self.assertEqual(dataclasses.astuple(landing(self.SMALL, "at:oak")), ("level", 5.0, 4.2, 90.0))
+        self.assertEqual(dataclasses.astuple(landing(self.SMALL, "at:hall")), ("level", 10.0, 5.0, 90.0))
+        self.assertIsNone(landing(self.SMALL, "start:oak"))
+        self.assertIsNone(landing(self.SMALL, "exit:oak"))
+
+    def test_before_something_is_a_step_from_its_front(self):
+        x, y, facing = before(1.0, 2.0, 90.0)
+        self.assertEqual((round(x, 9), round(y, 9), facing), (1.8, 2.0, 180.0))
+
+    def test_where_to_stand_to_try_something(self):
+        small = project(thing("oak", x=5.0, y=5.0, reach=Reach("circle", 2.0), body=Body("box", 0.4, 0.4)))
+        self.assertEqual(standing_before(small, "oak"), (5.0, 3.76, 90.0))
+        walled = dataclasses.replace(
+            small, levels=(dataclasses.replace(small.levels[0], walls=(Wall("w", ((4.0, 4.5), (6.0, 4.5))),)),)
+        )
+        x, y, _ = standing_before(walled, "oak")
+        self.assertGreater(y, 4.5)
+        self.assertAlmostEqual(math.dist((x, y), (5.0, 5.0)), 1.24, 2)
+        self.assertIsNone(standing_before(small, "nobody"))
+
+    def test_on_foot_goes_round_and_straight_does_not(self):
+        small = project(thing("box", x=5.0, y=5.0, body=Body("box", 2.0, 2.0)))
+        found = measured(small, small.levels[0], (3.0, 5.0), (7.0, 5.0))
+        self.assertEqual(found.straight_m, 4.0)
+        around = 2 * math.hypot(1.0 - 0.3, 1.3) + 2.6
+        self.assertGreater(found.on_foot_m, around - 0.15)
+        self.assertLess(found.on_foot_m, around + 0.6)
+        self.assertIsNone(measured(small, small.levels[0], (3.0, 5.0), (5.0, 5.0)).on_foot_m)
+        open_ = project(thing("box", x=5.0, y=5.0, body=Body("box", 2.0, 2.0), states=(State("s", "s", blocks=False),)))
+        self.assertEqual(measured(open_, open_.levels[0], (3.0, 5.0), (7.0, 5.0)).on_foot_m, 4.0)
+
+
+class Reached(unittest.TestCase):
+    def held(self, reach, x, y, was=False, floor=0.0, turn=0.0):
+        one = thing("a", x=0.0, y=0.0, reach=reach)
+        reaches = Reaches([(dataclasses.replace(one[1], turn_deg=turn), one[0].design)])
+        return bool(reaches.inside(x, y, np.array([was]), floor)[0])
+
+    def test_the_border_of_each_shape_and_five_centimetres_beyond_for_who_was_in(self):
+        wedge = Reach("wedge", 2.0, arc_deg=90.0)
+        for reach, x, y in (
+            (Reach("circle", 2.0), 2.0, 0.0),
+            (Reach("box", width_m=4.0, depth_m=1.0), 2.0, 0.0),
+            (Reach("box", width_m=1.0, depth_m=4.0), 0.0, 2.0),
+            (wedge, 2.0, 0.0),
+            (Reach("circle", 1.0, offset_x_m=1.0), 2.0, 0.0),
+        ):
+            for far, was, inside in (
+                (1.0, False, True),
+                (1.001, False, False),
+                (1.024, True, True),
+                (1.026, True, False),
+            ):
+                with self.subTest(reach=reach.shape, far=far, was=was):
+                    self.assertEqual(self.held(reach, x * far, y * far, was), inside)
+
+    def test_a_wedge_by_its_arc(self):
+        wedge = Reach("wedge", 2.0, arc_deg=90.0)
+        for angle, was, inside in ((45.0, False, True), (45.1, False, False), (47.8, True, True), (47.95, True, False)):
+            x, y = math.cos(math.radians(angle)), math.sin(math.radians(angle))
+            self.assertEqual(self.held(wedge, x, y, was), inside, angle)
+            self.assertEqual(self.held(wedge, x, -y, was), inside, -angle)
+        self.assertTrue(self.held(wedge, 0.0, 1.0, turn=90.0))
+
+    def test_the_floor_band(self):
+        reach = Reach("circle", 2.0, below_m=0.5, above_m=1.0)
+        for floor, inside in ((-0.5, True), (-0.51, False), (1.0, True), (1.01, False)):
+            self.assertEqual(self.held(reach, 0.0, 0.0, floor=floor), inside, floor)
+
+    def test_overlaps_say_who_wins_for_the_controls_that_both_want(self):
+        def says(*things):
+            small = project(*things)
+            return [(o.a, o.b, o.controls, o.says) for o in overlaps_of(small, small.levels[0])]
+
+        a, b = post("ash", x=5.0, y=5.0), post("oak", x=8.0, y=5.0)
+        high = post("oak", x=8.0, y=5.0, reach=Reach("circle", 2.0, priority=3))
+        other = post("oak", x=8.0, y=5.0, prompts=(Prompt("p1", "Use", "second"),))
+        deaf = post("oak", x=8.0, y=5.0, states=(State("s", "s", reach_on=False),))
+        self.assertEqual(says(a, b), [("ash", "oak", ("use",), "looked at, then nearest")])
+        self.assertEqual(says(a, high), [("ash", "oak", ("use",), "Oak wins")])
+        self.assertEqual((says(a, other), says(a, deaf), says(a, post("oak", x=9.1, y=5.0))), ([], [], []))
+        self.assertEqual(says(a, post("oak", x=8.96, y=5.0)), [])
+
+    def test_the_shape_of_a_reach_is_where_it_holds(self):
+        import shapely
+
+        for reach in (Reach("circle", 2.0), Reach("box", width_m=2.0, depth_m=1.0), Reach("wedge", 2.0, arc_deg=120.0)):
+            kind, one = thing("a", x=0.0, y=0.0, reach=reach)
+            shape, disagree = reach_shape(one, kind.design), 0
+            for i in range(-22, 23):
+                for j in range(-22, 23):
+                    x, y = i / 10 + 0.013, j / 10 + 0.017
+                    disagree += self.held(reach, x, y) != bool(shapely.contains_xy(shape, x, y))
+            self.assertLess(disagree, 12, reach.shape)
+
+
+class OnTheirRounds(unittest.TestCase):
+    class Straight:
+        """A floor without anything on it."""
+
+        @staticmethod
+        def way(_here, goal):
+            return [goal]
+
+    def test_a_step_covers_its_metres_and_turns_at_each_way_point(self):
+        walker = Walker(0.0, 0.0, 0.0, 1.5, 0.3, ((0.0, 0.0), (1.0, 0.0), (1.0, 1.0)))
+        walker.step(1.0, self.Straight, [], talking=False)
+        self.assertEqual((walker.x, walker.y, walker.facing_deg), (1.0, 0.5, 90.0))
+        walker.step(1.0, self.Straight, [], talking=True)
+        self.assertEqual((walker.x, walker.y), (1.0, 0.5))
+
+    def test_it_stops_ten_centimetres_before_somebody_and_never_for_who_is_behind(self):
+        walker = Walker(0.0, 0.0, 0.0, 0.1, 0.3, ((0.0, 0.0), (5.0, 0.0)))
+        for _ in range(20):
+            walker.step(1.0, self.Straight, [(2.0, 0.0, 0.3)], talking=False)
+        self.assertEqual(walker.x, 1.3)
+        self.assertEqual(walker.waited, 7)
+        walker.step(1.0, self.Straight, [(1.2, 0.0, 0.3)], talking=False)
+        self.assertEqual((walker.x, walker.waited), (1.4, 0))
+
+    def test_an_errand_that_moved_little_keeps_its_way(self):
+        walker = Walker(0.0, 0.0, 0.0, 1.0, 0.3, ())
+        for goal, kept in (((5.0, 0.0), True), ((5.5, 0.0), True), ((5.6, 0.0), False)):
+            walker.goal, walker.way = (5.0, 0.0), [(1.0, 0.0)]
+            walker.towards(goal)
+            self.assertEqual(bool(walker.way), kept, goal)
+        walker.towards(None)
+        self.assertEqual((walker.goal, walker.way), (None, []))
+
+
+if __name__ == "__main__":
+    unittest.main()
