@@ -141,6 +141,36 @@ def actions() -> None:
     )
 
 
+def compiling() -> None:
+    """The program of 1,000 objects anew, and after one object was moved."""
+    import dataclasses
+    import itertools
+
+    from scripts.campaign import campaign
+    from vocanta.core.cuetext.analysing import analysed
+    from vocanta.core.progress.compiling import compiled
+    from vocanta.core.progress.recompiling import recompiled
+
+    project = campaign(1_000, 0)
+
+    def from_nothing() -> None:
+        analysed.cache_clear()
+        compiled(project)
+
+    say("compiling_1000_objects_unread", median_ms(from_nothing, 5), "ms")
+    say("compiling_1000_objects", median_ms(lambda: compiled(project), 7), "ms")
+    program, level = compiled(project), project.levels[0]
+    places = itertools.cycle((0.25, 0.5, 0.75))
+
+    def after_a_move() -> None:
+        moved = dataclasses.replace(level.objects[500], x_m=level.objects[500].x_m + next(places))
+        objects = (*level.objects[:500], moved, *level.objects[501:])
+        levels = (dataclasses.replace(level, objects=objects), *project.levels[1:])
+        recompiled(program, dataclasses.replace(project, levels=levels))
+
+    say("compiling_after_a_move", median_ms(after_a_move, 15), "ms")
+
+
 @cache
 def _served() -> int:
     """The server with the demo as project 1 and a project of 1,000 objects, whose number is given back."""
@@ -299,6 +329,7 @@ def main() -> int:
         "ticks": ticks,
         "busy_ticks": busy_ticks,
         "actions": actions,
+        "compiling": compiling,
         "first_screen": first_screen,
         "serving": serving,
         "words_again": words_again,

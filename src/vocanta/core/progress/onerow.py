@@ -47,7 +47,11 @@ def holds_on(guard: Guard, row: Sequence[int]) -> bool:
         return sum(holds_on(p, row) for p in guard.parts) >= guard.count
     wanted_all = isinstance(guard, All)
     for part in guard.parts:
-        if holds_on(part, row) is not wanted_all:
+        if isinstance(part, Within):
+            held = (part.lowest <= row[part.column] <= part.highest) is part.inside
+        else:
+            held = holds_on(part, row)
+        if held is not wanted_all:
             return not wanted_all
     return wanted_all
 
@@ -167,7 +171,8 @@ class RowWalk:
         """Read a group's cues in order; whether one took effect."""
         if not holds_on(group.entry, self.row):
             return False
-        fitting = [b for b in group.branches[group.first_cue :] if holds_on(b.guard, self.row)] if group.press else []
+        several = group.press and len(group.branches) > group.first_cue + 1
+        fitting = [b for b in group.branches[group.first_cue :] if holds_on(b.guard, self.row)] if several else []
         took = counts = fitted = False
         for branch in group.branches:
             if holds_on(branch.guard, self.row):
