@@ -109,6 +109,8 @@ class Situation:
 
     def take(self, outcome: RowOutcome) -> bool:
         """Keep what was told and what is switched off; whether something took effect."""
+        wrong = [c.name for c, v in zip(self.program.columns, self.row, strict=True) if not c.lowest <= v <= c.highest]
+        assert not wrong, wrong
         self.told = [told for told, _ in outcome.told]
         self.off |= frozenset(outcome.chasing)
         return outcome.took_effect

@@ -200,6 +200,8 @@ class AsIfAndThreads(unittest.TestCase):
         self.assertEqual(
             (assumed["item:copper_key"], assumed["state:sluice_wheel"], assumed["fact:east_wing_dry"]), (1, 1, 1)
         )
+        earlier = [o.key for stage in project.quests[0].stages[:2] for o in stage.objectives if not o.optional]
+        self.assertEqual({assumed[f"met:{key}"] for key in earlier}, {1})
         changed = as_if(program, project, "dry_feet", "open_sluice", (("item:copper_key", 0),))
         self.assertNotIn("item:copper_key", [a.column for a in changed.assumed])
         with self.assertRaises(KeyError):

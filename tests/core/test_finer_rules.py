@@ -6,7 +6,7 @@ import unittest
 
 import numpy as np
 
-from tests.core.small import DOOR, project, thing, two_levels
+from tests.core.small import DOOR, TOGGLE, project, thing, two_levels
 from tests.core.walked import walked
 from vocanta.core.engine.focus import Candidate, deciding, focused
 from vocanta.core.engine.inputs import Input
@@ -177,6 +177,23 @@ class Motions(unittest.TestCase):
         w.wait(15).move(0.0, 1.0, 40)
         self.assertGreater(w.run.situation.player.y, 2.2)
 
+    def test_what_does_not_block_in_its_state_does_not_whatever_its_other_states_do(self):
+        gate = {"states": (State("up", "up", blocks=False), State("shut", "shut")), "body": Body("box", 4.0, 0.2, 2.0)}
+        w = walked(project(thing("gate", TOGGLE, **gate)), 2.0, 1.2).move(0.0, 1.0, 30)
+        self.assertGreater(w.run.situation.player.y, 2.5)
+
+    def test_a_sound_is_where_the_part_of_its_object_is_by_then(self):
+        gate = {"states": (State("shut", "shut"), State("up", "up", blocks=False, slide_x_m=3.0))}
+        cues = (
+            "when used with use\nthen\n  set this to next",
+            "when used with second\nthen\n  effect dust at this by 1 m, 0 m",
+        )
+        gate["prompts"] = (*USE, Prompt("p2", "Shake", "second"))
+        w = walked(project(thing("gate", *cues, **gate)), 2.0, 1.2).press().press("second")
+        self.assertEqual([e.spot for e in w.run.chronicle if e.what == "effect"], [(6.0, 2.0)])
+        w = walked(project(thing("gate", "when used\nthen\n  effect dust at player by 0 m, 1 m", **gate)), 2.0, 1.2)
+        self.assertEqual([e.spot for e in w.press().run.chronicle if e.what == "effect"], [(2.0, 2.2)])
+
 
 class Touching(unittest.TestCase):
     def test_touch_is_three_centimetres_of_skin(self):
@@ -292,6 +309,24 @@ class Places(unittest.TestCase):
     def test_before_something_is_a_step_from_its_front(self):
         x, y, facing = before(1.0, 2.0, 90.0)
         self.assertEqual((round(x, 9), round(y, 9), facing), (1.8, 2.0, 180.0))
+
+    def test_copies_and_things_come_to_the_player_wherever_the_player_is(self):
+        halls = (area("west", 0, 0, 10, 10), area("middle", 10, 0, 5, 10), area("east", 15, 0, 5, 10))
+        cue = "when used\nthen\n  put moth_kind at player by 1 m, 0 m at most 2"
+        desk = thing("desk", cue, x=12.0, reach=Reach("circle", 3.0))
+        ghost = thing("moth")
+        small = dataclasses.replace(project(desk, areas=halls), kinds=(desk[0], ghost[0]))
+        w = walked(small, 12.0, 1.0).press()
+        self.assertEqual(w.place("moth_kind@desk_1.1")[1:], (13.0, 1.0))
+
+    def test_the_player_stands_on_whole_millimetres(self):
+        w = walked(project(), 2.0, 2.0)
+        w.run.situation.player.stand(1.23456, 2.34567, 12.5)
+        self.assertEqual(w.run.situation.player.was, (1.235, 2.346))
+        w.stand(2.0, 2.0).move(1.0, 0.7, 7)
+        x, y = w.run.situation.player.x, w.run.situation.player.y
+        self.assertEqual((x, y), (round(x, 3), round(y, 3)))
+        self.assertNotEqual((x, y), (round(x, 2), round(y, 2)))
 
     def test_where_to_stand_to_try_something(self):
         small = project(thing("oak", x=5.0, y=5.0, reach=Reach("circle", 2.0), body=Body("box", 0.4, 0.4)))

@@ -1,4 +1,4 @@
-"""A run driven the way a player drives it; after every tick exact positions are held against the row."""
+"""A run driven the way a player drives it; after every tick the row is held against its limits and exact positions."""
 
 from __future__ import annotations
 
@@ -10,12 +10,20 @@ from vocanta.core.engine.standing import standing_before
 STILL = Input()
 
 
+def out_of_bounds(program, row):
+    """The names of columns that hold what they cannot hold."""
+    columns = program.columns
+    return [c.name for c, value in zip(columns, row, strict=True) if not c.lowest <= value <= c.highest]
+
+
 class CheckedRun(Run):
-    """A run in which every exact position must lie in the cell that its column names, after every tick."""
+    """A run in which, after every tick, every exact position lies in the cell that its column names, and every column
+    within its limits."""
 
     def tick(self, given):
         entries = super().tick(given)
         wrong = list(self.situation.disagreements())
+        wrong += out_of_bounds(self.situation.program, self.situation.row)
         assert not wrong, (self.situation.tick, wrong)
         return entries
 
