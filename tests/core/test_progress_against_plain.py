@@ -9,6 +9,7 @@ import numpy as np
 
 from tests.core.plain import Plain
 from tests.core.random_projects import random_project
+from tests.core.walked import out_of_bounds
 from vocanta.core.progress.compiling import compiled
 from vocanta.core.progress.guards import holds
 from vocanta.core.progress.happenings import Happening
@@ -111,6 +112,7 @@ class ProgressAgreesWithThePlainInterpreter(unittest.TestCase):
                 faults += bool(outcome.chasing)
                 self.assertEqual(side.columns(), side.plain.v, (seed, step, name))
                 self.assertEqual(bool(outcome.chasing), side.plain.faulted, (seed, step, name))
+                self.assertEqual(out_of_bounds(side.program, side.row), [], (seed, step, name))
                 if not outcome.chasing:
                     self.assertEqual(said(outcome), side.plain.said, (seed, step, name))
         self.assertGreater(effects, PROJECTS * ACTIONS * 0.3)
