@@ -7,6 +7,8 @@ import math
 import random
 import unittest
 
+import numpy as np
+
 from tests.core.small import project, thing
 from tests.core.test_objects_in_full import DOOR
 from vocanta.core.project.records import Area, Design, Level, Object, Prompt, Reach, State, Wall
@@ -16,15 +18,15 @@ from vocanta.core.space.overlaps import overlaps_of
 STEP_M = 0.05
 
 
-def inside(one: Object, design: Design, x: float, y: float) -> bool:
-    """Whether a point lies in a circle, a turned box or a turned wedge: the plain reading of the three shapes."""
+def inside(one: Object, design: Design, x: np.ndarray, y: np.ndarray) -> np.ndarray:
+    """Which points lie in a circle, a turned box or a turned wedge: the plain reading of the three shapes."""
     reach, turn = design.reach, math.radians(one.turn_deg)
     px, py = x - one.x_m, y - one.y_m
     east, north = px * math.cos(turn) + py * math.sin(turn), -px * math.sin(turn) + py * math.cos(turn)
     if reach.shape == "box":
-        return abs(east) <= reach.width_m / 2 and abs(north) <= reach.depth_m / 2
-    in_arc = reach.shape == "circle" or abs(math.degrees(math.atan2(north, east))) <= reach.arc_deg / 2
-    return in_arc and math.hypot(px, py) <= reach.radius_m
+        return (abs(east) <= reach.width_m / 2) & (abs(north) <= reach.depth_m / 2)
+    in_arc = reach.shape == "circle" or abs(np.degrees(np.arctan2(north, east))) <= reach.arc_deg / 2
+    return in_arc & (np.hypot(px, py) <= reach.radius_m)
 
 
 class Overlaps(unittest.TestCase):
@@ -56,9 +58,9 @@ class Overlaps(unittest.TestCase):
             )
             small = dataclasses.replace(small, levels=(dataclasses.replace(small.levels[0], objects=turned),))
             designs = [k.design for k in small.kinds]
-            spots = [(i * STEP_M, j * STEP_M) for i in range(160) for j in range(120)]
-            both = [p for p in spots if all(inside(o, d, *p) for o, d in zip(turned, designs, strict=True))]
-            area_m2 = len(both) * STEP_M**2
+            x, y = np.meshgrid(np.arange(160) * STEP_M, np.arange(120) * STEP_M)
+            a, b = (inside(o, d, x, y) for o, d in zip(turned, designs, strict=True))
+            area_m2 = float((a & b).sum()) * STEP_M**2
             if 0.0 < area_m2 < 0.08:
                 continue  # too small for the grid to say
             found = self.found(small)
