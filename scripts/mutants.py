@@ -57,8 +57,8 @@ class Mutant:
 
 
 def changes(tree: ast.Module) -> Iterator[tuple[ast.AST, str]]:
-    """Every node that can be changed, with the kind of change. Docstrings, annotations and texts are left out."""
-    for node in ast.walk(tree):
+    """Every node that can be changed, with the kind of change. Docstrings, annotations, decorators and texts are left out."""
+    for node in _that_run(tree):
         if isinstance(node, ast.Compare) and type(node.ops[0]) in COMPARED:
             yield node, "compared"
         elif isinstance(node, ast.BoolOp):
@@ -71,6 +71,16 @@ def changes(tree: ast.Module) -> Iterator[tuple[ast.AST, str]]:
             yield node, "constant"
         elif isinstance(node, ast.Expr) and isinstance(node.value, ast.Call):
             yield node, "left out"
+
+
+def _that_run(node: ast.AST) -> Iterator[ast.AST]:
+    yield node
+    for name, field in ast.iter_fields(node):
+        if name in ("annotation", "returns", "decorator_list"):
+            continue
+        for part in field if isinstance(field, list) else [field]:
+            if isinstance(part, ast.AST):
+                yield from _that_run(part)
 
 
 def apply(node: ast.AST, kind: str) -> str:
@@ -144,10 +154,12 @@ def main() -> int:
     seed, count = int(os.environ.get("SEED", "1")), int(os.environ.get("COUNT", "40"))
     drawn = mutants(seed, count)
     with ThreadPoolExecutor(2) as pool:
-        left = [m for m, alive in zip(drawn, pool.map(survives, drawn), strict=True) if alive]
-    for one in left:
-        print(f"{one.path}:{one.line}  {one.says}", flush=True)
-    print(f"{len(left)} of {count} survive (seed {seed})")
+        left = 0
+        for one, alive in zip(drawn, pool.map(survives, drawn), strict=True):
+            left += alive
+            if alive:
+                print(f"{one.path}:{one.line}  {one.says}", flush=True)
+    print(f"{left} of {count} survive (seed {seed})")
     return 0
 
 

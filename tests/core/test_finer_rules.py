@@ -1,12 +1,14 @@
 """The finer rules, each at its very border: a hair to this side it is so, a hair to the other it is not."""
 
 import dataclasses
+import itertools
 import math
 import unittest
 
 import numpy as np
+from shapely.geometry import Point
 
-from tests.core.small import DOOR, TOGGLE, project, thing, two_levels
+from tests.core.small import DOOR, DOWN, TOGGLE, project, thing, two_levels
 from tests.core.walked import walked
 from vocanta.core.engine.focus import Candidate, deciding, focused
 from vocanta.core.engine.inputs import Input
@@ -14,6 +16,10 @@ from vocanta.core.engine.scene import Swing, eased
 from vocanta.core.engine.standing import standing_before
 from vocanta.core.engine.talking import voice_ticks, wording_number
 from vocanta.core.engine.walkers import Walker
+from vocanta.core.progress.guards import All, AnyOf, AtLeast, Within, opposite
+from vocanta.core.progress.layout import lay_out
+from vocanta.core.progress.meeting import meeting_cells
+from vocanta.core.progress.onerow import holds_on
 from vocanta.core.project.records import (
     Ability,
     Area,
@@ -28,7 +34,7 @@ from vocanta.core.project.records import (
     State,
     Wall,
 )
-from vocanta.core.space.bodies import Pose, Solid
+from vocanta.core.space.bodies import Pose, Solid, poses_between, solid_of, swept_shape
 from vocanta.core.space.cells import reach_shape
 from vocanta.core.space.floor import floor_of
 from vocanta.core.space.landings import before, landing
@@ -318,6 +324,11 @@ class Places(unittest.TestCase):
         small = dataclasses.replace(project(desk, areas=halls), kinds=(desk[0], ghost[0]))
         w = walked(small, 12.0, 1.0).press()
         self.assertEqual(w.place("moth_kind@desk_1.1")[1:], (13.0, 1.0))
+        cue = "when used\nthen\n  put rock at player by 1 m, 0 m"
+        w = walked(
+            project(thing("desk", cue, x=12.0, reach=Reach("circle", 3.0)), thing("rock"), areas=halls), 12.0, 1.0
+        )
+        self.assertEqual(w.press().place("rock")[1:], (13.0, 1.0))
 
     def test_the_player_stands_on_whole_millimetres(self):
         w = walked(project(), 2.0, 2.0)
@@ -415,6 +426,100 @@ class Reached(unittest.TestCase):
             self.assertLess(disagree, 12, reach.shape)
 
 
+class Guards(unittest.TestCase):
+    def test_the_opposite_of_any_guard_holds_exactly_where_it_does_not(self):
+        a, b, c = (Within(column, 1, 2, True) for column in range(3))
+        guards = (
+            a,
+            All((a, b)),
+            AnyOf((a, b)),
+            *(AtLeast(n, (a, b, c)) for n in range(1, 4)),
+            All((a, AtLeast(2, (b, c)))),
+        )
+        for guard in guards:
+            for row in itertools.product(range(4), repeat=3):
+                self.assertNotEqual(holds_on(guard, row), holds_on(opposite(guard), row), (guard, row))
+                held = [1 <= value <= 2 for value in row]
+                if isinstance(guard, AtLeast):
+                    self.assertEqual(holds_on(guard, row), sum(held) >= guard.count)
+
+
+class Swept(unittest.TestCase):
+    def test_a_body_passes_over_everything_between_one_state_and_the_next_and_back_to_the_first(self):
+        states = tuple(
+            State(f"s{i}", "s", swing_deg=float(d), slide_x_m=x) for i, (d, x) in enumerate(((0, 0), (90, 0), (90, 3)))
+        )
+        kind, one = thing(
+            "door", x=5.0, y=5.0, states=states, body=Body("box", 1.0, 0.1), motion=Motion(1.0, hinge_x_m=-0.5)
+        )
+        shape = swept_shape(one, kind.design)
+        way = [(0, 0), *((d, 0) for d in range(0, 91, 3)), *((90, x / 10) for x in range(31)), (0, 0)]
+        for swing, slid in way:
+            solid = solid_of(one, kind.design, Pose(float(swing), float(slid), 0.0))
+            self.assertTrue(shape.buffer(0.03).contains(Point(solid.x, solid.y)), (swing, slid))
+        back = solid_of(one, kind.design, Pose(45.0, 1.5, 0.0))
+        self.assertTrue(shape.buffer(0.2).contains(Point(back.x, back.y)))
+        self.assertFalse(shape.contains(Point(5.0, 4.0)))
+
+    def test_a_reach_that_slides_along_can_be_met_all_the_way(self):
+        strips = tuple(area(f"s{i}", i, 0, 1, 10) for i in range(12))
+        states = (State("a", "a"), State("b", "b", slide_x_m=9.0))
+        reach = Reach("circle", 0.3, moves_with_part=True)
+        one = thing("cart", "when near\nthen\n  give nut", x=1.5, y=5.0, states=states, reach=reach, motion=Motion(2.0))
+        layout = lay_out(project(one, areas=strips))
+        met = {layout.cells.cells[n].area for n in meeting_cells(layout, "cart")}
+        self.assertEqual(met, {f"s{i}" for i in range(1, 11)})
+
+    def test_between_two_poses_no_more_than_ten_degrees_and_at_least_four_parts(self):
+        for swing, slid, parts in ((0.0, 0.0, 1), (0.0, 2.0, 4), (40.0, 0.0, 4), (41.0, 0.0, 5), (-95.0, 0.0, 10)):
+            poses = poses_between(Pose(), Pose(swing, slid, 0.0))
+            self.assertEqual(len(poses), parts + 1)
+            self.assertEqual((poses[0], poses[-1]), (Pose(), Pose(swing, slid, 0.0)))
+
+    def test_the_far_corner_and_the_sides_of_a_body(self):
+        box, disc = Solid(0.0, 0.0, 0.0, Body("box", 3.0, 4.0)), Solid(1.0, 0.0, 0.0, Body("circle", 2.0))
+        self.assertEqual((box.reach_m, disc.reach_m), (2.5, 1.0))
+        self.assertEqual((len(box.sides()), len(disc.sides())), (4, 16))
+        self.assertEqual((box.distance(0.0, 0.0), box.distance(2.5, 0.0), disc.distance(1.0, 3.0)), (0.0, 1.0, 2.0))
+        self.assertTrue(np.allclose(np.hypot(disc.sides()[:, 0] - 1.0, disc.sides()[:, 1]), 1.0))
+
+
+class Tried(unittest.TestCase):
+    def test_what_is_struck_in_vain_is_refused_with_its_words(self):
+        nest = thing("nest", "when started\nthen\n  grant leap", x=18.0, y=9.0)
+        gong = thing(
+            "gong",
+            'when struck by leap\nonly if wet or else say "Too dry."\nthen\n  give nut',
+            x=7.0,
+            y=5.0,
+            prompts=(),
+            body=Body("none"),
+        )
+        small = dataclasses.replace(project(gong, nest), abilities=(Ability("leap", "Leap", control="second"),))
+        w = walked(small, 5.0, 5.0, 0.0).wait(1).press("second")
+        self.assertEqual((w.told("notice"), w.value("item:nut")), (["“Too dry.”"], 0))
+
+    def test_coming_near_in_vain_says_so_and_is_no_use(self):
+        w = walked(
+            project(post("oak", 'when near\nonly if wet or else say "Too dry."\nthen\n  give nut', x=5.0, y=5.0))
+        )
+        self.assertEqual(w.go(5.0, 4.0).told("notice"), ["“Too dry.”"])
+
+    def test_who_leaves_a_level_looks_at_nothing_there_any_more(self):
+        oak = post("oak", "when used\nthen\n  give nut", x=3.0, y=3.0, reach=Reach("circle", 3.0, facing_deg=180.0))
+        small = two_levels(oak, exits=(dataclasses.replace(DOWN, x_m=3.0, y_m=2.0),))
+        w = walked(small, 1.0, 2.0)
+        w.wait(1)
+        self.assertEqual((w.value("looked_at:oak"), w.value("in_reach:oak")), (1, 1))
+        w.go(3.0, 2.0)
+        self.assertEqual(w.run.situation.level, "below")
+        self.assertEqual((w.value("looked_at:oak"), w.value("in_reach:oak")), (0, 0))
+
+    def test_the_last_outcome_is_lost(self):
+        w = walked(project(post("oak", "when used\nthen\n  end level lost"))).press()
+        self.assertEqual(w.value("ended"), 2)
+
+
 class OnTheirRounds(unittest.TestCase):
     class Straight:
         """A floor without anything on it."""
@@ -438,6 +543,11 @@ class OnTheirRounds(unittest.TestCase):
         self.assertEqual(walker.waited, 7)
         walker.step(1.0, self.Straight, [(1.2, 0.0, 0.3)], talking=False)
         self.assertEqual((walker.x, walker.waited), (1.4, 0))
+
+    def test_a_way_point_where_it_stands_is_passed_at_once(self):
+        walker = Walker(0.0, 0.0, 0.0, 1.0, 0.3, ((0.0, 0.0), (0.0, 0.0), (3.0, 0.0)))
+        walker.step(1.0, self.Straight, [], talking=False)
+        self.assertEqual(walker.x, 1.0)
 
     def test_an_errand_that_moved_little_keeps_its_way(self):
         walker = Walker(0.0, 0.0, 0.0, 1.0, 0.3, ())

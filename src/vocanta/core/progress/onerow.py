@@ -47,10 +47,11 @@ def holds_on(guard: Guard, row: Sequence[int]) -> bool:
         return sum(holds_on(p, row) for p in guard.parts) >= guard.count
     wanted_all = isinstance(guard, All)
     for part in guard.parts:
-        if isinstance(part, Within):
-            held = (part.lowest <= row[part.column] <= part.highest) is part.inside
-        else:
-            held = holds_on(part, row)
+        held = (
+            (part.lowest <= row[part.column] <= part.highest) is part.inside
+            if isinstance(part, Within)
+            else holds_on(part, row)
+        )
         if held is not wanted_all:
             return not wanted_all
     return wanted_all

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -101,10 +102,11 @@ def poses_between(start: Pose, end: Pose) -> list[Pose]:
 
 
 def swept_shape(thing: Object, design: Design) -> BaseGeometry:
-    """Everything a body passes over between its states."""
+    """Everything a body passes over between its states: the hulls of each two poses that follow each other."""
     poses = [pose_of(s) for s in design.states]
-    pairs = zip(poses, [*poses[1:], poses[0]], strict=True)
-    return shapely.union_all([_polygon(solid_of(thing, design, p)) for a, b in pairs for p in poses_between(a, b)])
+    pairs = list(dict.fromkeys(zip(poses, [*poses[1:], poses[0]], strict=True)))
+    ways = [[_polygon(solid_of(thing, design, p)) for p in poses_between(a, b)] for a, b in pairs]
+    return shapely.union_all([shapely.union(a, b).convex_hull for way in ways for a, b in itertools.pairwise(way)])
 
 
 def _polygon(solid: Solid) -> Polygon:
