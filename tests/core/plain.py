@@ -131,7 +131,10 @@ class Plain:
         """What steps put or swap, at which spots its body may stand for certain, and what is asked for as a place."""
         swaps = [(this, m) for this, nodes in self.texts() for m in nodes if isinstance(m, n.Swap)]
         puts = [(this, m) for this, nodes in self.texts() for m in nodes if isinstance(m, n.PutAt)]
-        name = lambda this, word: this if word.text == "this" else word.text  # noqa: E731
+
+        def name(this, word):
+            return this if word.text == "this" else word.text
+
         self.swapped: dict[str, set[str]] = {}
         for this, m in swaps:
             a, b = name(this, m.target), name(this, m.other)

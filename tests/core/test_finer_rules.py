@@ -35,13 +35,14 @@ from vocanta.core.project.records import (
     Wall,
 )
 from vocanta.core.space.bodies import Pose, Solid, poses_between, solid_of, swept_shape
-from vocanta.core.space.cells import reach_shape
+from vocanta.core.space.cells import exit_patch, reach_shape
 from vocanta.core.space.floor import floor_of
 from vocanta.core.space.landings import before, landing
 from vocanta.core.space.measuring import measured
 from vocanta.core.space.overlaps import overlaps_of
 from vocanta.core.space.reaches import Reaches
 from vocanta.core.space.sight import clear_sight
+from vocanta.core.space.ways import Ways
 
 USE = (Prompt("p1", "Use"),)
 
@@ -416,13 +417,20 @@ class Reached(unittest.TestCase):
     def test_the_shape_of_a_reach_is_where_it_holds(self):
         import shapely
 
-        for reach in (Reach("circle", 2.0), Reach("box", width_m=2.0, depth_m=1.0), Reach("wedge", 2.0, arc_deg=120.0)):
+        aside = {"offset_x_m": 0.4, "offset_y_m": -0.3}
+        for reach in (
+            Reach("circle", 1.5, **aside),
+            Reach("box", width_m=2.0, depth_m=1.0, **aside),
+            Reach("wedge", 1.5, arc_deg=120.0, **aside),
+            Reach("wedge", 1.5, arc_deg=360.0),
+        ):
             kind, one = thing("a", x=0.0, y=0.0, reach=reach)
-            shape, disagree = reach_shape(one, kind.design), 0
+            one, disagree = dataclasses.replace(one, turn_deg=35.0), 0
+            shape = reach_shape(one, kind.design)
             for i in range(-22, 23):
                 for j in range(-22, 23):
                     x, y = i / 10 + 0.013, j / 10 + 0.017
-                    disagree += self.held(reach, x, y) != bool(shapely.contains_xy(shape, x, y))
+                    disagree += self.held(reach, x, y, turn=35.0) != bool(shapely.contains_xy(shape, x, y))
             self.assertLess(disagree, 12, reach.shape)
 
 
@@ -442,6 +450,41 @@ class Guards(unittest.TestCase):
                 held = [1 <= value <= 2 for value in row]
                 if isinstance(guard, AtLeast):
                     self.assertEqual(holds_on(guard, row), sum(held) >= guard.count)
+
+
+class Cellular(unittest.TestCase):
+    LAYOUT = lay_out(project(areas=(area("west", 0, 0, 4, 4), area("east", 4, 0, 4, 4))))
+
+    def test_the_cell_of_a_point_is_its_own_or_outside_the_floor_the_nearest(self):
+        cells = self.LAYOUT.cells
+        named = [cells.cells[cells.at("level", x, 2.0)].area for x in (-3.0, 0.0, 3.99, 4.01, 8.0, 30.0)]
+        self.assertEqual(named, ["west", "west", "west", "east", "east", "east"])
+        with self.assertRaises(KeyError):
+            cells.at("nowhere", 0.0, 0.0)
+
+    def test_a_place_off_a_cell_comes_to_lie_so_far_within_it(self):
+        cells = self.LAYOUT.cells
+        west = cells.at("level", 1.0, 1.0)
+        self.assertEqual(cells.inside(west, 1.0, 1.0, 0.1), (1.0, 1.0))
+        self.assertEqual(tuple(round(v, 6) for v in cells.inside(west, 6.0, 2.0, 0.1)), (3.9, 2.0))
+        self.assertEqual(tuple(round(v, 6) for v in cells.inside(west, -6.0, 2.0)), (0.001, 2.0))
+        self.assertEqual((cells.gap_m(west, 1.0, 1.0), cells.gap_m(west, 6.0, 2.0)), (0.0, 2.0))
+
+    def test_the_patch_of_an_exit_is_turned_about_its_middle(self):
+        patch = exit_patch(Exit("way", "Way", 5.0, 1.0, width_m=2.0, depth_m=1.0, turn_deg=90.0))
+        self.assertEqual([round(v, 9) for v in patch.bounds], [4.5, 0.0, 5.5, 2.0])
+
+    def test_who_steps_aside_goes_to_the_nearest_place_out_of_everybodys_line(self):
+        ways = Ways(floor_of(Level("l", "L", 1.0, 1.0, 0.0, (area("a", 0, 0, 10, 10),), ())), 0.3, [])
+        x, y = ways.nearest_clear((5.0, 5.0), [(3.0, 5.0)], 1.0)
+        self.assertGreater(abs(y - 5.0), 1.0)
+        self.assertLess(math.dist((x, y), (5.0, 5.0)), 1.5)
+        x, y = ways.nearest_clear((5.0, 5.0), [(3.0, 5.0), (5.0, 3.0)], 1.0)
+        self.assertTrue(abs(y - 5.0) > 1.0 and abs(x - 5.0) > 1.0, (x, y))
+        narrow = Ways(floor_of(Level("l", "L", 1.0, 1.0, 0.0, (area("a", 0, 0, 10, 1),), ())), 0.3, [])
+        self.assertIsNone(narrow.nearest_clear((5.0, 0.5), [(9.0, 0.5)], 4.9))
+        x, _ = narrow.nearest_clear((5.0, 0.5), [(7.0, 0.5)], 1.0)
+        self.assertGreater(x, 8.0)
 
 
 class Swept(unittest.TestCase):
@@ -475,6 +518,14 @@ class Swept(unittest.TestCase):
             poses = poses_between(Pose(), Pose(swing, slid, 0.0))
             self.assertEqual(len(poses), parts + 1)
             self.assertEqual((poses[0], poses[-1]), (Pose(), Pose(swing, slid, 0.0)))
+
+    def test_a_part_slides_in_the_axes_of_its_object(self):
+        kind, one = thing(
+            "gate", x=5.0, y=5.0, body=Body("box", 1.0, 0.1), motion=Motion(1.0, hinge_x_m=-0.5, hinge_y_m=0.25)
+        )
+        for turn, x, y in ((0.0, 7.0, 8.0), (90.0, 2.0, 7.0), (180.0, 3.0, 2.0)):
+            solid = solid_of(dataclasses.replace(one, turn_deg=turn), kind.design, Pose(0.0, 2.0, 3.0))
+            self.assertEqual((round(solid.x, 9), round(solid.y, 9), solid.turn_deg), (x, y, turn))
 
     def test_the_far_corner_and_the_sides_of_a_body(self):
         box, disc = Solid(0.0, 0.0, 0.0, Body("box", 3.0, 4.0)), Solid(1.0, 0.0, 0.0, Body("circle", 2.0))

@@ -169,7 +169,9 @@ class EveryPhrase(unittest.TestCase):
                     self.assertIn(use.word.text, offered, (phrase.rule, text))
 
     def test_needs_and_steps_alone_read_as_prose_too(self):
-        shown = lambda text, owner: text  # noqa: E731
+        def shown(text, owner):
+            return text
+
         for _, node in self.nodes(NEEDS):
             self.assertTrue("".join(t.text for t in prose_of_needs((n.Top(node),), shown)))
         for _, node in self.nodes(STEPS):
