@@ -16,6 +16,7 @@ from vocanta.core.engine.scene import Swing, eased
 from vocanta.core.engine.standing import standing_before
 from vocanta.core.engine.talking import voice_ticks, wording_number
 from vocanta.core.engine.walkers import Walker
+from vocanta.core.engine.why import explained
 from vocanta.core.progress.guards import All, AnyOf, AtLeast, Within, opposite
 from vocanta.core.progress.layout import lay_out
 from vocanta.core.progress.meeting import meeting_cells
@@ -25,6 +26,7 @@ from vocanta.core.project.records import (
     Area,
     Body,
     Conversation,
+    Cue,
     Exit,
     Level,
     Line,
@@ -218,6 +220,16 @@ class Touching(unittest.TestCase):
 
         self.assertEqual([seen(10.0), seen(10.01)], [1, 0])
         self.assertEqual([seen(4.0, sight_m=4.0), seen(4.01, sight_m=4.0)], [1, 0])
+
+    def test_what_has_a_reach_is_looked_at_from_inside_it_and_past_no_wall(self):
+        star = thing("star", "when looked at\nthen\n  give nut", x=15.0, y=5.0, prompts=(), body=Body("none"))
+        small = project(star)
+        wall = (Wall("w", ((14.5, 4.0), (14.5, 6.0))),)
+        behind = dataclasses.replace(small, levels=(dataclasses.replace(small.levels[0], walls=wall),))
+        seen = [
+            walked(p, x, 5.0, 0.0).wait(2).value("item:nut") for p, x in ((small, 13.6), (small, 13.4), (behind, 13.6))
+        ]
+        self.assertEqual(seen, [1, 0, 0])
 
     def test_looked_at_up_to_fifteen_degrees_or_its_own_facing(self):
         def seen(facing, **reach):
@@ -470,6 +482,14 @@ class Cellular(unittest.TestCase):
         self.assertEqual(tuple(round(v, 6) for v in cells.inside(west, -6.0, 2.0)), (0.001, 2.0))
         self.assertEqual((cells.gap_m(west, 1.0, 1.0), cells.gap_m(west, 6.0, 2.0)), (0.0, 2.0))
 
+    def test_over_a_gap_in_the_floor_nothing_leads_on(self):
+        cells = lay_out(project(areas=(area("west", 0, 0, 4, 4), area("east", 4.05, 0, 4, 4)))).cells
+        west, east = cells.at("level", 1.0, 1.0), cells.at("level", 7.0, 1.0)
+        self.assertEqual(cells.next_on(west, (3.9, 2.0), (4.1, 2.0)), [])
+        joined = self.LAYOUT.cells
+        self.assertEqual(joined.next_on(west, (3.9, 2.0), (4.1, 2.0)), [joined.at("level", 7.0, 1.0)])
+        self.assertNotEqual(west, east)
+
     def test_the_patch_of_an_exit_is_turned_about_its_middle(self):
         patch = exit_patch(Exit("way", "Way", 5.0, 1.0, width_m=2.0, depth_m=1.0, turn_deg=90.0))
         self.assertEqual([round(v, 9) for v in patch.bounds], [4.5, 0.0, 5.5, 2.0])
@@ -533,6 +553,21 @@ class Swept(unittest.TestCase):
         self.assertEqual((len(box.sides()), len(disc.sides())), (4, 16))
         self.assertEqual((box.distance(0.0, 0.0), box.distance(2.5, 0.0), disc.distance(1.0, 3.0)), (0.0, 1.0, 2.0))
         self.assertTrue(np.allclose(np.hypot(disc.sides()[:, 0] - 1.0, disc.sides()[:, 1]), 1.0))
+
+
+class Named(unittest.TestCase):
+    def test_why_and_the_chronicle_call_a_cue_by_the_same_number_in_the_order_of_reading(self):
+        kind, one = thing("oak", 'when used\nthen\n  say "third"\nand go on', "when used\nthen\n  give nut")
+        first = (
+            Cue("k1", 'when used\nthen\n  say "first"\nand go on'),
+            Cue("k2", "when used\nonly if wet\nthen\n  give pin"),
+        )
+        w = walked(project((dataclasses.replace(kind, cues=first), one)))
+        said = [line["rule"] for line in explained(w.run, "oak")["cues"]]
+        self.assertEqual([rule.split(" of ")[0] for rule in said], ["cue 1", "cue 2", "cue 3", "cue 4"])
+        w.press()
+        done = [e.rule for e in w.run.chronicle if e.what in ("notice", "gained")]
+        self.assertEqual(done, [said[0], said[2], said[3]], w.run.chronicle)
 
 
 class Tried(unittest.TestCase):

@@ -86,6 +86,23 @@ class CuesOfAKindAndItsObjects(OnTheDemo):
         (newer,) = {c["key"] for c in self.cues(kind["id"])} - inherited
         self.assertNotEqual(newer, new)
 
+    def test_a_button_added_to_one_board_replaces_no_cue_of_its_kind(self):
+        board = self.row("work_slate")
+        kind = self.row(board["values"]["kind"])
+        taken = len(self.cues(board["id"]))
+        for _ in range(taken + 1):
+            self.add(kind["id"])
+        inherited = {c["key"] for c in self.cues(kind["id"])}
+        before = {c["key"] for c in self.cues(board["id"])}
+        buttons = [{"key": "b1", "wording": "Read on"}]
+        self.edit(
+            {"do": "set", "id": board["id"], "values": {"own": {"prompts.p1.buttons": buttons}}},
+            {"do": "add", "type": "cue", "owner": board["id"], "values": {"text": 'when chosen b1\nthen\n  say "On."'}},
+        )
+        (new,) = {c["key"] for c in self.cues(board["id"])} - before
+        self.assertNotIn(new, inherited)
+        self.assertTrue(inherited)
+
     def test_a_page_lists_cues_in_the_order_in_which_they_are_read(self):
         crate, kind = self.row("supply_crate_1"), self.row(self.row("supply_crate_1")["values"]["kind"])
         first = self.cues(kind["id"])[0]
