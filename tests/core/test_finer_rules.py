@@ -12,6 +12,7 @@ from tests.core.small import DOOR, DOWN, TOGGLE, project, thing, two_levels
 from tests.core.walked import walked
 from vocanta.core.engine.focus import Candidate, deciding, focused
 from vocanta.core.engine.inputs import Input
+from vocanta.core.engine.picture import Painter
 from vocanta.core.engine.scene import Swing, eased
 from vocanta.core.engine.standing import standing_before
 from vocanta.core.engine.talking import voice_ticks, wording_number
@@ -28,6 +29,7 @@ from vocanta.core.project.records import (
     Conversation,
     Cue,
     Exit,
+    Item,
     Level,
     Line,
     Motion,
@@ -343,6 +345,16 @@ class Places(unittest.TestCase):
         )
         self.assertEqual(w.press().place("rock")[1:], (13.0, 1.0))
 
+    def test_what_a_start_puts_into_another_cell_lies_there_on_whole_millimetres(self):
+        halls = (area("west", 0, 0, 10.33337, 10), area("east", 10.33337, 0, 9, 10))
+        small = project(thing("desk", "when used\nthen\n  put rock at player"), thing("rock"), areas=halls)
+        cells = lay_out(small).cells
+        east = cells.at("level", 15.0, 5.0)
+        w = walked(small, puts=(("place:rock", east),))
+        level, x, y = w.place("rock")
+        self.assertEqual((level, x, y), ("level", round(x, 3), 2.0))
+        self.assertTrue(10.3333 < x < 10.336, x)
+
     def test_the_player_stands_on_whole_millimetres(self):
         w = walked(project(), 2.0, 2.0)
         w.run.situation.player.stand(1.23456, 2.34567, 12.5)
@@ -503,6 +515,9 @@ class Cellular(unittest.TestCase):
         self.assertTrue(abs(y - 5.0) > 1.0 and abs(x - 5.0) > 1.0, (x, y))
         narrow = Ways(floor_of(Level("l", "L", 1.0, 1.0, 0.0, (area("a", 0, 0, 10, 1),), ())), 0.3, [])
         self.assertIsNone(narrow.nearest_clear((5.0, 0.5), [(9.0, 0.5)], 4.9))
+        long = Ways(floor_of(Level("l", "L", 1.0, 1.0, 0.0, (area("a", 0, 0, 30, 1),), ())), 0.3, [])
+        x, _ = long.nearest_clear((5.0, 0.5), [(12.5, 0.5)], 2.0)
+        self.assertTrue(14.5 < x < 15.5, x)
         x, _ = narrow.nearest_clear((5.0, 0.5), [(7.0, 0.5)], 1.0)
         self.assertGreater(x, 8.0)
 
@@ -568,6 +583,113 @@ class Named(unittest.TestCase):
         w.press()
         done = [e.rule for e in w.run.chronicle if e.what in ("notice", "gained")]
         self.assertEqual(done, [said[0], said[2], said[3]], w.run.chronicle)
+
+
+class WhyNot(unittest.TestCase):
+    def lines(self, w, key="oak"):
+        found = explained(w.run, key)
+        return {line["text"]: (line["met"], line["detail"]) for line in found["place"]}, found["stopped_by"]
+
+    def test_each_thing_that_keeps_a_prompt_away_is_named_with_its_value(self):
+        cue = "when used\nthen\n  give nut"
+        away = ("out of reach, 5.00 m of 2 m", post("oak", cue, x=7.0, y=1.0), "In reach", (False, "5.00 m of 2 m"))
+        bare = ("it has no reach", post("oak", cue, reach=Reach("none")), "Has a reach", (False, "none is set"))
+        off = (State("s", "spent", reach_on=False),)
+        spent = (
+            "no prompt while spent",
+            post("oak", cue, states=off, reach=Reach("none")),
+            "State spent offers a prompt",
+            (False, ""),
+        )
+        deaf = Reach("circle", 2.0, who=("characters",))
+        other = (
+            "the player does not count for its reach",
+            post("oak", cue, reach=deaf),
+            "The player counts",
+            (False, "characters"),
+        )
+        for stopped, one, line, said in (away, bare, spent, other):
+            with self.subTest(line):
+                lines, by = self.lines(walked(project(one)))
+                self.assertEqual(lines[line], said)
+                self.assertEqual(by, "it has no reach" if one is spent[1] else stopped)
+        box = post("oak", cue, reach=Reach("box", width_m=4.0, depth_m=4.0), x=2.0, y=2.0)
+        self.assertEqual(self.lines(walked(project(box)))[0]["In reach"], (True, "1.00 m from its middle"))
+
+    def test_gone_not_there_yet_and_downed(self):
+        ghost = post("oak", "when used\nthen\n  give nut")
+        ghost = (ghost[0], dataclasses.replace(ghost[1], there_at_start=False))
+        put = post("box", "when used\nthen\n  put oak at this")
+        w = walked(project(ghost, put))
+        self.assertEqual(self.lines(w)[1], "it is not there yet")
+        w = walked(project(post("oak", "when used\nthen\n  remove this"))).press()
+        self.assertEqual(self.lines(w), ({"It is there": (False, "")}, "it is gone"))
+        pip = post("oak", "when used\nthen\n  down this", walks=True, speed_mps=1.0, comes_back_s=5.0)
+        self.assertEqual(self.lines(walked(project(pip)).press())[1], "it is downed")
+
+    def test_uses_left_and_the_seconds_of_a_cool_down(self):
+        w = walked(project(post("oak", "when used\nthen\n  add 1 to tally", uses=2, cool_down_s=2.0))).press().wait(28)
+        lines, stopped = self.lines(w)
+        self.assertEqual((lines["Uses left"], lines["Not cooling down"]), ((True, "1 of 2"), (False, "1.0 s left")))
+        self.assertEqual(stopped, "it cools down")
+        lines, _ = self.lines(w.wait(40).press().wait(70))
+        self.assertEqual((lines["Uses left"], lines["Not cooling down"]), ((False, "0 of 2"), (True, "")))
+
+    def test_facing_sight_and_who_gets_the_control(self):
+        near = post(
+            "ash", "when used\nthen\n  give nut", x=3.5, y=1.0, reach=Reach("circle", 2.0, facing_deg=40.0, sight_m=3.0)
+        )
+        far = post("oak", "when used\nthen\n  give nut", x=2.0, y=2.9)
+        w = walked(project(near, far), facing=38.0).wait(1)
+        lines, _ = self.lines(w, "ash")
+        self.assertEqual((lines["Facing"], lines["Clear sight"]), ((True, "38° of 45°"), (True, "up to 3 m")))
+        self.assertEqual(lines["Gets E"], (True, "nearer, 1.50 m against 1.90 m than Oak"))
+        self.assertEqual(self.lines(w)[0]["Gets E"], (False, "Ash: nearer, 1.50 m against 1.90 m"))
+        w = walked(project(near), facing=41.0).wait(1)
+        self.assertEqual(self.lines(w, "ash")[0]["Facing"], (False, "41° of 40°"))
+        alone, _ = self.lines(walked(project(far)).wait(1))
+        self.assertEqual(alone["Gets E"], (True, "alone in reach"))
+
+    def test_while_somebody_speaks_nothing_else_can_be_used(self):
+        talk = Conversation("chat", "Chat", "oak", (Line("hail", ("Hail",), True, seconds=5.0),))
+        w = walked(project(post("oak", "when used\nthen\n  open conversation chat"), talks=(talk,))).press()
+        lines, stopped = self.lines(w)
+        self.assertEqual((lines["Nobody is speaking"], stopped), ((False, "Chat"), "somebody is speaking"))
+
+
+class Painted(unittest.TestCase):
+    def test_a_part_under_way_is_painted_until_it_stands_still_and_only_changes_after(self):
+        door = thing("door", TOGGLE, **{**DOOR, "motion": Motion(0.2, easing="even", hinge_x_m=-0.5)})
+        w = walked(project(door), 2.0, 1.0)
+        painter = Painter(w.run)
+        first = painter.first()
+        self.assertEqual(first["objects"]["door"]["state"], "shut")
+        self.assertEqual((first["poses"], first["level"], first["talk"]), ({}, "level", None))
+        swings = []
+        w.run.tick(Input(down=("use",)))
+        for _ in range(8):
+            picture = painter.next([])
+            swings.append(picture["poses"].get("door", [None])[0])
+            self.assertNotIn("level", picture)
+            w.wait(1)
+        self.assertEqual(swings, [0.0, 15.0, 30.0, 45.0, 60.0, 75.0, 90.0, None])
+        self.assertNotIn("objects", painter.next([]))
+
+    def test_the_shown_values_and_what_is_in_hand(self):
+        cues = ("when used\nthen\n  add 40 to money\n  add 100 to experience\n  give nut\n  equip lens",)
+        small = project(post("oak", *cues))
+        lens, leap = Item("lens", "lens", slot="hand"), Ability("leap", "Leap", gear="lens", control="second")
+        small = dataclasses.replace(
+            small, items=(*small.items, lens), abilities=(leap,), experience_levels=(50, 100, 200)
+        )
+        small = dataclasses.replace(small, facts=small.facts)
+        w = walked(small, puts=(("item:lens", 1),))
+        hud = Painter(w.press().run).hud()
+        self.assertEqual((hud["money"], hud["experience"], hud["experience_level"]), (40, 100, 3))
+        self.assertEqual({i["key"]: i["count"] for i in hud["items"]}, {"nut": 1, "lens": 1})
+        self.assertEqual(hud["gear"], [{"slot": "hand", "item": "lens"}])
+        self.assertEqual([(a["key"], a["usable"]) for a in hud["abilities"]], [("leap", True)])
+        self.assertEqual(hud["ended"], "")
 
 
 class Tried(unittest.TestCase):

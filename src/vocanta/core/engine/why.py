@@ -28,6 +28,7 @@ from ..progress.ops import (
 from ..progress.placed import Placed
 from ..progress.program import Action, Branch, Condition
 from .focus import deciding
+from .looking import MARGIN_DEG
 from .prompts import Prompts
 from .run import Run, Stage
 from .situation import Situation
@@ -113,8 +114,9 @@ def _seen_lines(stage: Stage, number: int) -> Iterator[Line]:
         gap = _distance(stage, number)
         yield _line("In reach", bool(stage.senses.inside[number]), gap, f"out of reach, {gap}")
     if reach.facing_deg is not None:
-        off = eyes.off_by(number)
-        yield _line("Facing", off <= reach.facing_deg, f"{off:.0f}° of {reach.facing_deg:.0f}°")
+        off, key = eyes.off_by(number), stage.mover.scene.objects[number].thing.key
+        limit = reach.facing_deg + (MARGIN_DEG if eyes.situation.known("looked_at", key) else 0.0)
+        yield _line("Facing", off <= limit, f"{off:.0f}° of {limit:.0f}°")
     if reach.sight_m is not None:
         yield _line("Clear sight", eyes.sees(number), f"up to {reach.sight_m:g} m", "no clear sight of it")
 
