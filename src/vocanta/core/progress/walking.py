@@ -174,15 +174,13 @@ class Walk:
         return done
 
     def _refuse(self, branch: Branch, rows: Indices) -> None:
-        """The *or else* of the first unmet need, else the *otherwise* of the first cue."""
+        """The *or else* of the first unmet need, else the *otherwise* of the cue; on each row some need is unmet."""
         for condition in branch.conditions:
             met = holds(condition.guard, self.rows, rows)
             unmet, rows = rows[~met], rows[met]
             instead = condition.or_else or branch.otherwise
             if len(unmet) and instead is not None:
                 self._segment(instead, unmet)
-        if branch.otherwise is not None:
-            self._segment(branch.otherwise, rows)
 
     # --- segments and operations
 
