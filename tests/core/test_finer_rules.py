@@ -8,7 +8,7 @@ import unittest
 import numpy as np
 from shapely.geometry import Point
 
-from tests.core.small import DOOR, DOWN, TOGGLE, project, thing, two_levels
+from tests.core.small import DOOR, DOWN, TOGGLE, ZONE, project, thing, two_levels
 from tests.core.walked import walked
 from vocanta.core.engine.focus import Candidate, deciding, focused
 from vocanta.core.engine.inputs import Input
@@ -494,6 +494,59 @@ class Cellular(unittest.TestCase):
         self.assertEqual(tuple(round(v, 6) for v in cells.inside(west, -6.0, 2.0)), (0.001, 2.0))
         self.assertEqual((cells.gap_m(west, 1.0, 1.0), cells.gap_m(west, 6.0, 2.0)), (0.0, 2.0))
 
+    def named_cells(self, *things, areas, walls=(), **more):
+        small = project(*things, areas=areas)
+        small = dataclasses.replace(small, levels=(dataclasses.replace(small.levels[0], walls=tuple(walls), **more),))
+        return lay_out(small).cells
+
+    def test_a_zone_cuts_only_the_floors_of_its_band(self):
+        areas = (area("low", 0, 0, 5, 10), area("step", 5, 0, 5, 10, 0.3))
+        for x, reach, names in (
+            (4.9, {"above_m": 0.3}, {"low", "step"}),
+            (4.9, {"above_m": 0.29}, {"low"}),
+            (5.1, {"below_m": 0.3}, {"low", "step"}),
+            (5.1, {"below_m": 0.29}, {"step"}),
+        ):
+            band = {"above_m": 0.0, "below_m": 0.0, **reach}
+            one = thing(
+                "z",
+                "when entered this\nthen\n  give nut",
+                x=x,
+                y=5.0,
+                **{**ZONE, "reach": Reach("circle", 1.0, **band)},
+            )
+            cells = self.named_cells(one, areas=areas)
+            self.assertEqual({cells.cells[i].area for i in cells.of_zone("z")}, names, reach)
+
+    def test_a_gap_lets_through_whoever_is_no_wider(self):
+        areas, radius = (area("west", 0, 0, 5, 10), area("east", 5, 0, 5, 10)), project().player.radius_m
+        for wide, leads in ((2 * radius, True), (2 * radius - 0.01, False)):
+            walls = (Wall("a", ((5, 0), (5, 4))), Wall("b", ((5, 4 + wide), (5, 10))))
+            cells = self.named_cells(areas=areas, walls=walls)
+            self.assertEqual(cells.neighbours[0], frozenset({1} if leads else ()), wide)
+        for deep, leads in ((10.0 - 4 * radius, True), (10.02 - 4 * radius, False)):
+            pillar = thing("pillar", x=5.0, y=5.0, body=Body("box", 0.5, deep), states=(State("s", "s"),), prompts=())
+            self.assertEqual(self.named_cells(pillar, areas=areas).neighbours[0], frozenset({1} if leads else ()), deep)
+
+    def test_a_step_leads_both_ways_a_ledge_only_down_and_a_higher_one_not_at_all(self):
+        for high, drops, down, up in ((0.4, (), True, True), (0.41, (), False, False), (0.41, ("low",), True, False)):
+            cells = self.named_cells(areas=(area("up", 0, 0, 5, 10, high, drops), area("low", 5, 0, 5, 10)))
+            self.assertEqual((1 in cells.neighbours[0], 0 in cells.neighbours[1]), (down, up), (high, drops))
+            self.assertEqual(cells.drops, frozenset({(0, 1)} if drops else ()))
+
+    def test_each_pose_of_a_door_that_blocks_fills_its_own_cell(self):
+        states = (State("shut", "shut"), State("half", "half", swing_deg=90.0), State("off", "off", blocks=False))
+        door = thing(
+            "door", TOGGLE, x=5.0, y=5.0, states=states, body=Body("box", 2.0, 0.2), motion=Motion(hinge_x_m=-1.0)
+        )
+        cells = self.named_cells(door, areas=(area("hall", 0, 0, 10, 10),))
+        filled = {
+            (x, y): cells.cells[cells.at("level", x, y)].blockers
+            for x, y in ((5.8, 5.0), (4.0, 6.0), (4.05, 5.05), (8.0, 8.0))
+        }
+        states_at = {at: [sorted(b.states) for b in found] for at, found in filled.items()}
+        self.assertEqual(states_at, {(5.8, 5.0): [[0]], (4.0, 6.0): [[1]], (4.05, 5.05): [[0, 1]], (8.0, 8.0): []})
+
     def test_over_a_gap_in_the_floor_nothing_leads_on(self):
         cells = lay_out(project(areas=(area("west", 0, 0, 4, 4), area("east", 4.05, 0, 4, 4)))).cells
         west, east = cells.at("level", 1.0, 1.0), cells.at("level", 7.0, 1.0)
@@ -726,6 +779,47 @@ class Tried(unittest.TestCase):
     def test_the_last_outcome_is_lost(self):
         w = walked(project(post("oak", "when used\nthen\n  end level lost"))).press()
         self.assertEqual(w.value("ended"), 2)
+
+
+class OnFoot(unittest.TestCase):
+    def test_as_fast_straight_as_aslant_and_half_as_fast_by_half_a_push(self):
+        speed = project().player.speed_mps
+        for push, east, north in (
+            ((1.0, 0.0), 1.0, 0.0),
+            ((0.5, 0.0), 0.5, 0.0),
+            ((0.0, -1.0), 0.0, -1.0),
+            ((1.0, 1.0), 0.7071, 0.7071),
+        ):
+            w = walked(project(), 10.0, 5.0).move(*push, 15)
+            player = w.run.situation.player
+            self.assertAlmostEqual(player.x, 10.0 + east * speed / 2, delta=0.01)
+            self.assertAlmostEqual(player.y, 5.0 + north * speed / 2, delta=0.01)
+            self.assertAlmostEqual(player.facing_deg, math.degrees(math.atan2(push[1], push[0])), delta=0.001)
+
+    def test_one_looks_about_without_walking(self):
+        w = walked(project(), 10.0, 5.0)
+        w.run.tick(Input(look=12.34567))
+        player = w.run.situation.player
+        self.assertEqual((player.x, player.y, player.facing_deg), (10.0, 5.0, 12.346))
+
+    def test_one_arrives_where_one_was_sent_and_goes_round_what_stands_there(self):
+        box = thing("box", x=10.0, y=5.0, body=Body("box", 2.0, 2.0), prompts=(), reach=Reach("none"))
+        w = walked(project(box), 7.0, 5.0).go(13.0, 5.0)
+        self.assertLess(math.dist((w.run.situation.player.x, w.run.situation.player.y), (13.0, 5.0)), 0.021)
+
+    def test_nobody_walks_into_a_body_or_a_wall(self):
+        radius = project().player.radius_m
+        box = thing("box", x=12.0, y=5.0, body=Body("box", 2.0, 2.0), prompts=(), reach=Reach("none"))
+        w = walked(project(box), 9.0, 5.0).move(1.0, 0.0, 60)
+        self.assertAlmostEqual(w.run.situation.player.x, 11.0 - radius, delta=0.002)
+        w = walked(project(), 18.0, 5.0).move(1.0, 0.0, 60)
+        self.assertAlmostEqual(w.run.situation.player.x, 20.0 - radius, delta=0.002)
+
+    def test_a_character_in_the_way_is_walked_round(self):
+        pip = thing("pip", x=10.0, y=5.0, walks=True, prompts=(), reach=Reach("none"), body=Body("circle", 0.6, 0.6))
+        pip = (pip[0], dataclasses.replace(pip[1], round=((10.0, 5.0), (10.001, 5.0))))
+        w = walked(project(pip), 7.0, 5.0).go(13.0, 5.0)
+        self.assertLess(math.dist((w.run.situation.player.x, w.run.situation.player.y), (13.0, 5.0)), 0.021)
 
 
 class OnTheirRounds(unittest.TestCase):
