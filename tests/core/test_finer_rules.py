@@ -41,6 +41,7 @@ from vocanta.core.project.records import (
 from vocanta.core.space.bodies import Pose, Solid, poses_between, solid_of, swept_shape
 from vocanta.core.space.cells import exit_patch, reach_shape
 from vocanta.core.space.floor import floor_of
+from vocanta.core.space.geometry import crossings, nearest_on
 from vocanta.core.space.landings import before, landing
 from vocanta.core.space.measuring import measured
 from vocanta.core.space.overlaps import overlaps_of
@@ -374,6 +375,12 @@ class Places(unittest.TestCase):
         self.assertGreater(y, 4.5)
         self.assertAlmostEqual(math.dist((x, y), (5.0, 5.0)), 1.24, 2)
         self.assertIsNone(standing_before(small, "nobody"))
+        aside = thing(
+            "oak", x=5.0, y=5.0, reach=Reach("circle", 1.0, offset_x_m=0.37, offset_y_m=-0.5), body=Body("none")
+        )
+        x, y, facing = standing_before(project(aside), "oak")
+        self.assertEqual(facing, round(math.degrees(math.atan2(5.0 - y, 5.0 - x)), 1))
+        self.assertEqual((x, y), (5.37, 3.88))
 
     def test_on_foot_goes_round_and_straight_does_not(self):
         small = project(thing("box", x=5.0, y=5.0, body=Body("box", 2.0, 2.0)))
@@ -779,6 +786,34 @@ class Tried(unittest.TestCase):
     def test_the_last_outcome_is_lost(self):
         w = walked(project(post("oak", "when used\nthen\n  end level lost"))).press()
         self.assertEqual(w.value("ended"), 2)
+
+
+class Crossing(unittest.TestCase):
+    def test_a_way_crosses_a_segment_with_its_ends_among_it_and_never_along_it(self):
+        wall = np.array([[0.0, -1.0, 0.0, 1.0]])
+        for way, share in (
+            ((-1.0, 0.0, 1.0, 0.0), 0.5),
+            ((0.0, 0.0, 1.0, 0.0), 0.0),
+            ((-1.0, 0.0, 0.0, 0.0), 1.0),
+            ((-1.0, 1.0, 1.0, 1.0), 0.5),
+            ((-1.0, -1.0, 3.0, -1.0), 0.25),
+        ):
+            along, hit = crossings(wall, *way)
+            self.assertEqual((float(along[0]), bool(hit[0])), (share, True), way)
+        for way in (
+            (-1.0, 1.01, 1.0, 1.01),
+            (-1.0, -1.01, 1.0, -1.01),
+            (0.01, 0, 1, 0),
+            (-1, 0, -0.01, 0),
+            (0, -2, 0, 2),
+        ):
+            self.assertFalse(bool(crossings(wall, *way)[1][0]), way)
+
+    def test_the_nearest_place_of_a_segment(self):
+        segments = np.array([[0.0, 0.0, 4.0, 0.0], [1.0, 1.0, 1.0, 1.0]])
+        for x, nearest in ((-2.0, 0.0), (1.5, 1.5), (9.0, 4.0)):
+            found = nearest_on(segments, x, 3.0)
+            self.assertEqual(found.tolist(), [[nearest, 0.0], [1.0, 1.0]])
 
 
 class OnFoot(unittest.TestCase):

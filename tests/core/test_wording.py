@@ -6,6 +6,7 @@ import dataclasses
 import unittest
 
 from tests.core.small import project, thing
+from tests.core.walked import walked
 from vocanta.core.engine.focus import Candidate, deciding, focused
 from vocanta.core.engine.wording import Words
 from vocanta.core.project.records import Conversation, Line, NamedNeed, Objective, Quest, Stage
@@ -23,6 +24,7 @@ CHAT = Conversation("chat", "Chat", "oak", (Line("hello", ("Hello there, strange
 IN_WORDS = {
     "has nut": "needs nut, has 2",
     "has 3 nut": "needs 3 nut, has 2",
+    "has 3 its gift": "needs 3 nut, has 2",
     "has exactly 1 nut": "needs exactly 1 nut, has 2",
     "has fewer than 1 nut": "needs fewer than 1 nut, has 2",
     "wet": "Wet: no",
@@ -46,16 +48,47 @@ IN_WORDS = {
     "?": "not filled in yet",
     "has nut or else": "has nut or else",
 }
+IN_SENTENCES = {
+    "has at most 2 its gift": "Has at most 2 nut",
+    "has its gift": "Has nut",
+    "oak is gone": "Oak is gone",
+    "this is ajar or wide": "(Oak is ajar or wide)",
+    "tally at most 3": "Tally at most 3",
+    "errand at find": "Errand is at Find it",
+    "errand past seek": "Errand is past Seek it",
+    "errand between seek and tell": "Errand is between Seek it and Tell her",
+    "by_hand met": "Shake hands is met",
+    "heard hello by oak": "Has heard “Hello there, stranger.” from Oak",
+    "can leap": "Can use Leap",
+    "oak used exactly 1 times": "Oak was used exactly 1 times",
+    "somebody in reach of this": "Somebody is in reach of Oak",
+    "player in hall": "Is in Hall",
+    "not wet": "Not Wet",
+    "(wet or can leap)": "(Wet or the player can use Leap)",
+    "fit": "Fit to go",
+    "?": "…",
+}
 
 
 class Needs(unittest.TestCase):
     def setUp(self):
-        small = project(thing("oak", "when used\nthen\n  say ?"), quests=(ERRAND,), talks=(CHAT,))
+        small = project(
+            thing("oak", "when used\nthen\n  say ?", values={"gift": "nut"}), quests=(ERRAND,), talks=(CHAT,)
+        )
         self.words = Words(dataclasses.replace(small, named_needs=(NamedNeed("fit", "Fit to go", "has nut"),)))
 
     def test_every_need_says_what_it_wants_and_what_there_is(self):
         for text, expected in IN_WORDS.items():
             self.assertEqual(self.words.need(text, lambda what, key: 2, "oak"), expected, text)
+
+    def test_every_need_as_a_sentence_says_names_as_they_are_shown(self):
+        for text, expected in IN_SENTENCES.items():
+            self.assertEqual(self.words.need_sentence(text, "oak"), expected, text)
+
+    def test_what_a_kind_leaves_to_its_objects_is_said_by_its_name(self):
+        oak = thing("oak", "when used\nonly if has 2 its gift\nthen\n  give pin", values={"gift": "nut"})
+        w = walked(project(oak), puts=(("item:nut", 1),)).wait(1)
+        self.assertEqual(w.run.here.prompts.live["use"].reason, "needs 2 nut, has 1")
 
     def test_placeholders_are_filled_and_unknown_ones_left(self):
         filled = self.words.filled(

@@ -123,9 +123,8 @@ class Words:
     def _shown(self, word: str, owner: str, this: str) -> str:
         if owner:
             return self.stage(owner, word).replace("_", " ")
-        if word.startswith("its ") and this in self.layout.placed:
-            return self.name(str(self.layout.placed[this].design.values.get(word[4:], word)))
-        return self.name(this if word == "this" else word)
+        key = self._key(word, this)
+        return self.line_start(key) if key in self._lines else self.name(key)
 
     def column(self, column: Column, value: int) -> str:
         """A column's value in words; empty for columns that only follow from others."""
@@ -186,17 +185,18 @@ class Words:
             case n.HoleNeed():
                 return "not filled in yet"
             case n.Has(item, count, how):
-                return self._has(self._key(item, this), int(count.value or 0) if count else 1, how, value)
+                return self._has(self._key(item.text, this), int(count.value or 0) if count else 1, how, value)
             case n.Is(subject, state):
-                return f"{self.name(self._key(subject, this))} must be {state.text.replace('_', ' ')}"
+                return f"{self.name(self._key(subject.text, this))} must be {state.text.replace('_', ' ')}"
             case n.Place(quest, how, stage):
                 return f"{self.name(quest.text)} must be {how} {self.stage(quest.text, stage.text)}"
             case n.Between(quest, first, last):
                 ends = [self.stage(quest.text, w.text) for w in (first, last)]
                 return f"{self.name(quest.text)} must be between {ends[0]} and {ends[1]}"
             case n.Heard(line, by):
-                said = self.line_start(line.text) if line.text in self._lines else self.name(line.text)
-                return f"{said} was not heard" + (f" from {self.name(self._key(by, this))}" if by else "")
+                return f"{self._shown(line.text, '', this)} was not heard" + (
+                    f" from {self.name(self._key(by.text, this))}" if by else ""
+                )
             case n.Holds() | n.Compare() | n.Met() | n.Can() | n.Tally() | n.Around() | n.Inside() | n.Chance():
                 return self._plain_need(need, value, this)
             case _:
@@ -215,29 +215,31 @@ class Words:
     ) -> str:
         match need:
             case n.Holds(fact):
-                return f"{self.name(fact.text)}: no"
+                return f"{self.name(self._key(fact.text, this))}: no"
             case n.Compare(subject, how, number):
-                return f"needs {how} {int(number.value or 0)} {self.name(subject.text)}"
+                return f"needs {how} {int(number.value or 0)} {self.name(self._key(subject.text, this))}"
             case n.Met(objective):
                 return f"not met: {self.name(objective.text)}"
             case n.Can(ability):
-                return f"needs {self.name(ability.text)}"
+                return f"needs {self.name(self._key(ability.text, this))}"
             case n.Tally(subject, verb, how, count):
-                key = self._key(subject, this)
+                key = self._key(subject.text, this)
                 times = f"{'' if how == 'at least' else how + ' '}{int(count.value or 0)} times"
                 return f"{self.name(key)} must be {verb} {times}, is {value('tally', f'{verb}/{key}')}"
             case n.Around(who, how, thing):
-                return f"{self.name(who.text)} must be {how} {self.name(self._key(thing, this))}"
+                return f"{self.name(who.text)} must be {how} {self.name(self._key(thing.text, this))}"
             case n.Inside(_, place):
-                return f"the player must be in {self.name(self._key(place, this))}"
+                return f"the player must be in {self.name(self._key(place.text, this))}"
             case n.Chance(one_in):
                 return f"chance, one in {int(one_in.value or 1)}"
             case _:
                 assert_never(need)
 
-    @staticmethod
-    def _key(word: n.Word, this: str) -> str:
-        return this if word.text == "this" else word.text
+    def _key(self, word: str, this: str) -> str:
+        """The name that a word stands for: *this*, and what a kind leaves to its objects, read for this object."""
+        if word.startswith("its ") and this in self.layout.placed:
+            return str(self.layout.placed[this].design.values.get(word[4:], word))
+        return this if word == "this" else word
 
 
 def first_words(wording: str, most: int = 48) -> str:
