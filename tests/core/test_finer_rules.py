@@ -444,6 +444,10 @@ class Reached(unittest.TestCase):
         self.assertEqual(says(a, high), [("ash", "oak", ("use",), "Oak wins")])
         self.assertEqual((says(a, other), says(a, deaf), says(a, post("oak", x=9.1, y=5.0))), ([], [], []))
         self.assertEqual(says(a, post("oak", x=8.96, y=5.0)), [])
+        square = Reach("box", width_m=2.0, depth_m=2.0)
+        for x, seen in ((6.985, 1), (6.991, 0)):
+            pair = (post("ash", x=5.0, y=5.0, reach=square), post("oak", x=x, y=5.0, reach=square))
+            self.assertEqual(len(says(*pair)), seen, x)
 
     def test_the_shape_of_a_reach_is_where_it_holds(self):
         import shapely
@@ -766,6 +770,12 @@ class Tried(unittest.TestCase):
         small = dataclasses.replace(project(gong, nest), abilities=(Ability("leap", "Leap", control="second"),))
         w = walked(small, 5.0, 5.0, 0.0).wait(1).press("second")
         self.assertEqual((w.told("notice"), w.value("item:nut")), (["“Too dry.”"], 0))
+
+    def test_a_press_on_what_nothing_waits_for_says_so(self):
+        w = walked(project(post("oak", "when near\nthen\n  give nut"))).press()
+        self.assertEqual(
+            [(e.what, e.text) for e in w.run.chronicle][-1], ("unmet", "Not met: nothing happens here yet")
+        )
 
     def test_coming_near_in_vain_says_so_and_is_no_use(self):
         w = walked(
