@@ -8,7 +8,7 @@ import unittest
 import numpy as np
 from shapely.geometry import Point
 
-from tests.core.small import DOOR, DOWN, TOGGLE, ZONE, project, thing, two_levels
+from tests.core.small import DOOR, DOWN, TOGGLE, UP, ZONE, project, thing, two_levels
 from tests.core.walked import walked
 from vocanta.core.engine.focus import Candidate, deciding, focused
 from vocanta.core.engine.inputs import Input
@@ -796,6 +796,51 @@ class Tried(unittest.TestCase):
     def test_the_last_outcome_is_lost(self):
         w = walked(project(post("oak", "when used\nthen\n  end level lost"))).press()
         self.assertEqual(w.value("ended"), 2)
+
+
+class Beside(unittest.TestCase):
+    """What lies beside the row follows wherever things are."""
+
+    def test_a_sound_is_where_somebody_walks_and_nowhere_in_a_level_that_was_left(self):
+        pip = thing("pip", x=10.0, y=5.0, walks=True, speed_mps=1.5, prompts=(), body=Body("circle", 0.6, 0.6))
+        pip = (pip[0], dataclasses.replace(pip[1], round=((10.0, 5.0), (13.0, 5.0))))
+        desk = thing("desk", "when used\nthen\n  effect dust at pip\n  wait 2 s\n  effect glow at this", prompts=USE)
+        small = two_levels(desk, pip, exits=(dataclasses.replace(DOWN, x_m=2.0, y_m=3.4),))
+        w = walked(small, 2.0, 1.2).wait(30).press()
+        (entry,) = [e for e in w.run.chronicle if e.what == "effect"]
+        self.assertEqual((entry.spot[1], 11.4 < entry.spot[0] < 11.6), (5.0, True))
+        w.stand(3.0, 2.6).go(2.0, 3.4)
+        self.assertEqual(w.run.situation.level, "below")
+        w.wait(60)
+        self.assertEqual([e.spot for e in w.run.chronicle if e.what == "effect"], [entry.spot, None])
+
+    def test_what_was_moved_and_is_fresh_lies_where_it_was_placed_again(self):
+        crate = thing("crate", x=6.0, y=6.0, fresh=True, prompts=(), reach=Reach("none"), body=Body("none"))
+        box = thing("box", "when used\nthen\n  put crate at this by 1 m, 0 m", prompts=USE)
+        w = walked(two_levels(box, crate, exits=(DOWN,), back=(UP,))).press()
+        self.assertEqual(w.place("crate")[1:], (3.0, 2.0))
+        self.assertEqual(w.go(5.0, 1.0).go(7.0, 4.0).place("crate"), ("level", 6.0, 6.0))
+
+    def test_a_carrier_follows_the_player_into_another_level_and_is_at_home_again_after(self):
+        desk = thing("desk", "when used\nthen\n  later by pip", "when later\nthen\n  give nut", prompts=USE)
+        pip = thing("pip", x=19.0, y=9.0, speed_mps=2.0, body=Body("circle", 0.5, 0.5), prompts=(), reach=Reach("none"))
+        small = two_levels(desk, pip, exits=(dataclasses.replace(DOWN, x_m=2.0, y_m=3.4),), back=(UP,))
+        w = walked(small).press().wait(5).stand(3.0, 2.6).go(2.0, 3.4)
+        self.assertEqual((w.run.situation.level, w.value("item:nut")), ("below", 0))
+        w.wait(40)
+        self.assertEqual(w.place("pip")[0], "below")
+        self.assertEqual(w.value("item:nut"), 1)
+        w.wait(200)
+        self.assertEqual((w.place("pip"), w.value("carrier:pip")), (("level", 19.0, 9.0), 0))
+
+    def test_who_is_taken_elsewhere_lets_go_of_what_was_held(self):
+        oak = thing("oak", "when held\nthen\n  give nut", prompts=(Prompt("p1", "Hold", "second", hold_s=2.0),))
+        box = post("box", "when used\nthen\n  move player to far", x=2.0, y=1.5)
+        small = project(oak, box, thing("far", x=15.0, y=6.0, prompts=()))
+        w = walked(small)
+        w.run.tick(Input(down=("second",)))
+        w.press().wait(70)
+        self.assertEqual((len(w.told("hold_broken")), w.value("item:nut")), (1, 0))
 
 
 class Crossing(unittest.TestCase):
