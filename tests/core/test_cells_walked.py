@@ -15,7 +15,7 @@ from tests.core.walked import walked
 from vocanta.core.engine.inputs import Input
 from vocanta.core.progress.compiling import compiled
 from vocanta.core.progress.recompiling import recompiled
-from vocanta.core.project.records import Area, Body, Motion, Object, Reach, Wall
+from vocanta.core.project.records import Area, Body, Motion, Object, Reach, State, Wall
 from vocanta.core.space.bodies import Solid
 from vocanta.core.space.cells import Cells
 from vocanta.core.space.floor import floor_of
@@ -323,6 +323,28 @@ class Moved(unittest.TestCase):
                 self.assertEqual(getattr(found, part), getattr(anew, part), (moved, part))
             self.assertEqual((found.columns, found.layout.cells), (anew.columns, anew.layout.cells))
             self.assertEqual(found.layout.placed, anew.layout.placed)
+
+    def test_whatever_is_compiled_from_where_a_thing_lies_is_compiled_anew_when_it_is_moved(self):
+        bare = {"prompts": (), "reach": Reach("none"), "body": Body("none")}
+        far, moth = thing("far", **bare), thing("moth", **bare)
+        cart = {"states": (State("a", "a"), State("b", "b", slide_x_m=3.0)), "motion": Motion(1.0), "prompts": ()}
+        cart = thing("cart", "when near\nthen\n  give nut", **cart, reach=Reach("circle", 0.5, moves_with_part=True))
+        for things, moved in (
+            ((far, thing("desk", "when used\nthen\n  move player to far", x=4.0)), "far"),
+            ((far, moth, thing("desk", "when used\nthen\n  drop moth_kind at the feet of far", x=4.0)), "far"),
+            ((far, thing("desk", "when used\nthen\n  put far at player", x=4.0)), "far"),
+            ((cart,), "cart"),
+        ):
+            small = project(*things, areas=(WEST, EAST))
+            level = small.levels[0]
+            objects = tuple(dataclasses.replace(o, x_m=o.x_m + 11.0) if o.key == moved else o for o in level.objects)
+            after = dataclasses.replace(small, levels=(dataclasses.replace(level, objects=objects),))
+            before, anew = compiled(small), compiled(after)
+            found = recompiled(before, after)
+            differ = [p for p in ("groups", "columns", "actions", "settling") if getattr(before, p) != getattr(anew, p)]
+            self.assertTrue(differ, things[-1][0].key)
+            for part in ("groups", "columns", "actions", "settling"):
+                self.assertEqual(getattr(found, part), getattr(anew, part), (things[-1][1].cues, part))
 
 
 if __name__ == "__main__":
