@@ -33,8 +33,11 @@ from vocanta.core.project.records import (
     Level,
     Line,
     Motion,
+    Objective,
     Prompt,
+    Quest,
     Reach,
+    Stage,
     State,
     Wall,
 )
@@ -754,6 +757,30 @@ class Painted(unittest.TestCase):
         self.assertEqual(hud["gear"], [{"slot": "hand", "item": "lens"}])
         self.assertEqual([(a["key"], a["usable"]) for a in hud["abilities"]], [("leap", True)])
         self.assertEqual(hud["ended"], "")
+
+
+class Objectives(unittest.TestCase):
+    def test_how_far_each_sort_of_objective_is(self):
+        asked = (
+            Objective("o1", "Nuts", "have", ("nut",), 3),
+            Objective("o2", "Tally", "fact", ("tally",), 4),
+            Objective("o3", "Ajar", "state", ("oak", "box"), 2, "ajar"),
+            Objective("o4", "Use it", "use", ("oak",), 5),
+            Objective("o5", "By hand", "by_hand"),
+        )
+        cues = (
+            "when started\nthen\n  start errand",
+            "when used\nthen\n  set box to ajar\n  add 3 to tally\n  give 2 nut",
+        )
+        quest = Quest("errand", "Errand", stages=(Stage("s1", "S", objectives=asked),))
+        w = walked(project(post("oak", *cues), post("box", x=9.0), quests=(quest,))).wait(1)
+
+        def counts():
+            return [(o["count"], o["of"], o["met"]) for o in Painter(w.run).hud()["quests"][0]["objectives"]]
+
+        self.assertEqual(counts(), [(0, 3, False), (0, 4, False), (0, 2, False), (0, 5, False), (0, 1, False)])
+        w.press()
+        self.assertEqual(counts(), [(2, 3, False), (3, 4, False), (1, 2, False), (1, 5, False), (0, 1, False)])
 
 
 class Tried(unittest.TestCase):

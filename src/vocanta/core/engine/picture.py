@@ -9,6 +9,7 @@ from ..progress.guards import can_hold
 from ..progress.layout import OUTCOMES
 from ..progress.needs import may_use
 from ..progress.onerow import holds_on
+from ..progress.quests import held_columns
 from ..project.records import Ability, Objective, Quest
 from .chronicle import Entry
 from .prompts import LivePrompt
@@ -222,14 +223,9 @@ class Painter:
 
     def _progress(self, objective: Objective) -> int:
         run = self.situation
-        if objective.type == "have":
-            return min(
-                objective.count,
-                max(
-                    (run.value("item", t) for t in objective.targets if run.layout.find("item", t) is not None),
-                    default=0,
-                ),
-            )
+        held = held_columns(run.program.table, objective)
+        if held:
+            return min(objective.count, max(run.row[column] for column in held))
         if objective.type == "state":
             here = [run.layout.placed[t] for t in objective.targets if t in run.layout.placed]
             if objective.state == "gone":

@@ -9,6 +9,7 @@ from .columns import Column
 from .layout import STATUS
 from .onerow import Row, RowWalk
 from .program import Branch, Program
+from .quests import held_columns
 from .threads import Touching
 
 
@@ -112,10 +113,8 @@ def _run_all(program: Program, group: str, walk: RowWalk) -> None:
 
 def _make_hold(program: Program, objective: Objective, walk: RowWalk) -> None:
     table = program.table
-    for target in objective.targets:
-        column = table.find("item" if objective.type == "have" else "fact", target)
-        if column is not None and objective.type in ("have", "fact"):
-            _at_least(program, column, objective.count, walk)
+    for column in held_columns(table, objective):
+        _at_least(program, column, objective.count, walk)
     walk.put(table.at("met", objective.key), 1)
     walk.put(table.at("count", objective.key), objective.count)
     walk.flags.clear()

@@ -7,6 +7,7 @@ from typing import assert_never
 from ..project.problems import Problem
 from ..project.records import Objective, Quest, Stage
 from .building import Building, conditions_of, plain_branch, steps_branch, written_segment
+from .columns import ColumnTable, What
 from .guards import ALWAYS, NEVER, AtLeast, Guard, Within, both, equals, opposite
 from .happenings import Happening
 from .layout import STATUS, Layout
@@ -138,26 +139,28 @@ def _add_live(building: Building, quest: Quest, objective: Objective, here: Guar
 
 def live_guard(layout: Layout, objective: Objective) -> Guard | None:
     """What a live objective reads, None where it is met by hand or its targets name nothing."""
-    parts = list[Guard]()
-    for target in objective.targets:
-        match objective.type:
-            case "have":
-                column = layout.find("item", target)
-            case "fact":
-                column = layout.find("fact", target)
-            case "state":
-                column = None
-                if target in layout.placed:
-                    parts.append(_in_state(layout, target, objective.state))
-            case "use" | "go" | "talk" | "by_hand":
-                column = None
-            case _:
-                assert_never(objective.type)
-        if column is not None:
-            parts.append(Within(column, objective.count, layout.table.columns[column].highest))
-    if not parts:
-        return None
-    return AtLeast(min(objective.count, len(parts)), tuple(parts)) if objective.type == "state" else both(*parts)
+    held: list[Guard] = [
+        Within(column, objective.count, layout.table.columns[column].highest)
+        for column in held_columns(layout.table, objective)
+    ]
+    if objective.type != "state":
+        return both(*held) if held else None
+    parts = tuple(_in_state(layout, t, objective.state) for t in objective.targets if t in layout.placed)
+    return AtLeast(min(objective.count, len(parts)), parts) if parts else None
+
+
+def held_columns(table: ColumnTable, objective: Objective) -> list[int]:
+    """The columns of what an objective asks the player to have, or of what shall be so; none for what is done."""
+    match objective.type:
+        case "have":
+            what: What = "item"
+        case "fact":
+            what = "fact"
+        case "use" | "go" | "talk" | "state" | "by_hand":
+            return []
+        case _:
+            assert_never(objective.type)
+    return [column for t in objective.targets if (column := table.find(what, t)) is not None]
 
 
 def _in_state(layout: Layout, target: str, state: str) -> Guard:
