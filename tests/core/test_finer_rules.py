@@ -12,7 +12,7 @@ from tests.core.small import DOOR, DOWN, TOGGLE, UP, ZONE, project, thing, two_l
 from tests.core.walked import walked
 from vocanta.core.engine.focus import Candidate, deciding, focused
 from vocanta.core.engine.inputs import Input
-from vocanta.core.engine.picture import Painter
+from vocanta.core.engine.picture import Painter, seconds
 from vocanta.core.engine.scene import Swing, eased
 from vocanta.core.engine.standing import standing_before
 from vocanta.core.engine.talking import voice_ticks, wording_number
@@ -37,6 +37,7 @@ from vocanta.core.project.records import (
     Prompt,
     Quest,
     Reach,
+    Reply,
     Stage,
     State,
     Wall,
@@ -757,6 +758,54 @@ class Painted(unittest.TestCase):
         self.assertEqual(hud["gear"], [{"slot": "hand", "item": "lens"}])
         self.assertEqual([(a["key"], a["usable"]) for a in hud["abilities"]], [("leap", True)])
         self.assertEqual(hud["ended"], "")
+
+
+class OnScreen(unittest.TestCase):
+    def test_a_prompt_with_its_hold_and_its_place(self):
+        shown = Prompt("p2", "Hold {object}", "second", hold_s=1.0, offset_x_m=0.5, offset_y_m=-0.25)
+        oak = post(
+            "oak", "when held\nthen\n  give nut", "when used\nonly if wet\nthen\n  give pin", prompts=(*USE, shown)
+        )
+        w = walked(project(oak)).wait(1)
+
+        def prompts():
+            return {p["control"]: p for p in Painter(w.run).first()["prompts"]}
+
+        hold = prompts()["second"]
+        self.assertEqual((hold["at"], hold["hold"], hold["progress"], hold["usable"]), ([2.5, 1.75], True, 0.0, True))
+        use = prompts()["use"]
+        self.assertEqual((use["hold"], use["usable"], use["reason"], use["wording"]), (False, False, "Wet: no", "Use"))
+        w.run.tick(Input(down=("second",)))
+        w.wait(14)
+        self.assertEqual((prompts()["second"]["progress"], prompts()["use"]["progress"]), (0.5, 0.0))
+        w.wait(15)
+        self.assertEqual((prompts()["second"]["progress"], w.value("item:nut")), (0.0, 1))
+
+    def test_what_is_said_with_its_voice_and_its_answers(self):
+        replies = (
+            Reply("r1", "Yes"),
+            Reply("r2", "Wet", needs="wet", unmet="greyed"),
+            Reply("r3", "No", needs="wet", unmet="hidden"),
+        )
+        talk = Conversation("chat", "Chat", "oak", (Line("hail", ("Hail",), True, seconds=1.0, replies=replies),))
+        w = walked(project(post("oak", "when used\nthen\n  open conversation chat"), talks=(talk,)))
+        w.run.tick(Input(down=("use",)))
+        left = w.run.talk.speech.left
+        w.wait(left - 15)
+        said = Painter(w.run).first()["talk"]
+        self.assertEqual((said["line"], said["speaker"], said["wording"], said["voice"]), ("hail", "Oak", "Hail", 0.5))
+        answers = [(r["key"], r["usable"], r["reason"]) for r in said["replies"]]
+        self.assertEqual(answers, [("r1", True, ""), ("r2", False, "Wet: no")])
+        w.run.tick(Input(choose="r2"))
+        self.assertIsNotNone(w.run.talk.speech)
+        w.run.tick(Input(choose="r1"))
+        self.assertIsNone(w.run.talk.speech)
+
+    def test_the_clock_of_the_chronicle(self):
+        self.assertEqual(
+            [seconds(t) for t in (0, 2, 3, 30, 1799, 1800, 30 * 3600)],
+            ["00:00.0", "00:00.0", "00:00.1", "00:01.0", "00:59.9", "01:00.0", "60:00.0"],
+        )
 
 
 class Objectives(unittest.TestCase):
