@@ -121,14 +121,14 @@ class Focus(unittest.TestCase):
 
 class Talking(unittest.TestCase):
     def test_how_long_a_voice_lasts(self):
-        for wordings, seconds, ticks in (
+        for wordings, lasts, ticks in (
             ("a" * 18, None, 36),
             ("a" * 19, None, 38),
             ("a" * 30, None, 60),
             ("a", None, 36),
         ):
             with self.subTest(wordings):
-                self.assertEqual(voice_ticks(Line("l", (wordings,), seconds=seconds), wordings), ticks)
+                self.assertEqual(voice_ticks(Line("l", (wordings,), seconds=lasts), wordings), ticks)
         self.assertEqual(voice_ticks(Line("l", ("a",), seconds=0.0), "a"), 1)
         self.assertEqual(voice_ticks(Line("l", ("a",), seconds=0.51), "a"), 16)
 
@@ -163,9 +163,9 @@ class Motions(unittest.TestCase):
         self.assertAlmostEqual(back.pose().slide_x_m, 1.2)
 
     def test_a_motion_takes_its_seconds_rounded_up_to_ticks_and_is_told_at_their_end(self):
-        for seconds, ticks in ((0.0, 0), (0.1, 3), (0.11, 4), (1.0, 30)):
-            with self.subTest(seconds=seconds):
-                design = {**DOOR, "motion": Motion(seconds, hinge_x_m=-0.5), "body": Body("none")}
+        for lasts, ticks in ((0.0, 0), (0.1, 3), (0.11, 4), (1.0, 30)):
+            with self.subTest(lasts):
+                design = {**DOOR, "motion": Motion(lasts, hinge_x_m=-0.5), "body": Body("none")}
                 w = walked(
                     project(
                         thing("door", "when used\nthen\n  set this to open", **design),
@@ -569,6 +569,13 @@ class Cellular(unittest.TestCase):
         joined = self.LAYOUT.cells
         self.assertEqual(joined.next_on(west, (3.9, 2.0), (4.1, 2.0)), [joined.at("level", 7.0, 1.0)])
         self.assertNotEqual(west, east)
+
+    def test_the_fewest_cells_from_one_to_another_among_some(self):
+        strips = tuple(area(f"s{i}", 4 * i, 0, 4, 4) for i in range(4))
+        cells = lay_out(project(areas=strips)).cells
+        self.assertEqual(cells._way(0, 3, frozenset(range(4))), [1, 2, 3])
+        self.assertEqual(cells._way(3, 1, frozenset(range(4))), [2, 1])
+        self.assertEqual(cells._way(0, 3, frozenset((0, 1, 3))), [])
 
     def test_the_patch_of_an_exit_is_turned_about_its_middle(self):
         patch = exit_patch(Exit("way", "Way", 5.0, 1.0, width_m=2.0, depth_m=1.0, turn_deg=90.0))
