@@ -916,6 +916,21 @@ class Beside(unittest.TestCase):
         w.wait(200)
         self.assertEqual((w.place("pip"), w.value("carrier:pip")), (("level", 19.0, 9.0), 0))
 
+    def test_a_carrier_whose_way_back_is_barred_goes_none_the_less(self):
+        gate = {"states": (State("up", "up", blocks=False, slide_y_m=3.0), State("shut", "shut"))}
+        gate = thing("gate", x=10.0, y=5.0, prompts=(), reach=Reach("none"), body=Body("box", 0.2, 1.2, 2.0), **gate)
+        desk = thing(
+            "desk", "when used\nthen\n  later by pip", "when later\nthen\n  set gate to shut", x=5.0, y=5.0, prompts=USE
+        )
+        pip = thing("pip", x=19.0, y=9.0, speed_mps=3.0, body=Body("circle", 0.5, 0.5), prompts=(), reach=Reach("none"))
+        pip = (pip[0], dataclasses.replace(pip[1], there_at_start=False))
+        small = two_levels(desk, gate, pip, exits=(dataclasses.replace(DOWN, x_m=15.0, y_m=5.0),))
+        walls = (Wall("a", ((10, 0), (10, 4.5))), Wall("b", ((10, 5.5), (10, 10))))
+        small = dataclasses.replace(small, levels=(dataclasses.replace(small.levels[0], walls=walls), small.levels[1]))
+        w = walked(small, 4.0, 5.0, 0.0).press().wait(30 * 7)
+        self.assertEqual((w.value("state:gate"), w.value("carrier:pip")), (1, 0))
+        self.assertEqual(w.told("sent"), ["Pip sets out"])
+
     def test_who_is_taken_elsewhere_lets_go_of_what_was_held(self):
         oak = thing("oak", "when held\nthen\n  give nut", prompts=(Prompt("p1", "Hold", "second", hold_s=2.0),))
         box = post("box", "when used\nthen\n  move player to far", x=2.0, y=1.5)
