@@ -18,6 +18,8 @@ from vocanta.core.engine.standing import standing_before
 from vocanta.core.engine.talking import voice_ticks, wording_number
 from vocanta.core.engine.walkers import Walker
 from vocanta.core.engine.why import explained
+from vocanta.core.phrases.vocabulary import STATUSES
+from vocanta.core.progress.compiling import compiled
 from vocanta.core.progress.guards import All, AnyOf, AtLeast, Within, opposite
 from vocanta.core.progress.layout import lay_out
 from vocanta.core.progress.meeting import meeting_cells
@@ -879,6 +881,27 @@ class Tried(unittest.TestCase):
     def test_the_last_outcome_is_lost(self):
         w = walked(project(post("oak", "when used\nthen\n  end level lost"))).press()
         self.assertEqual(w.value("ended"), 2)
+
+
+class Bounds(unittest.TestCase):
+    def test_more_than_two_thousand_copies_in_all_are_told(self):
+        cue = "when used\nthen\n  put moth_kind at this at most {}"
+        many = [post(f"oak{i}", cue.format(bound), x=i / 2 + 1.0) for i, bound in enumerate((*(99,) * 20, 21))]
+        moth = thing("moth", prompts=(), reach=Reach("none"), body=Body("none"))
+        (problem,) = compiled(project(*many, moth)).problems
+        self.assertEqual((problem.code, "may put 2001 copies" in problem.message), ("too_many_copies", True))
+
+    def test_declining_is_a_moment_whether_for_good_or_not(self):
+        quest = Quest("errand", "Errand", stages=(Stage("s1", "S"),))
+        for how, status in (("", "available"), (" for good", "declined")):
+            cues = (
+                "when started\nthen\n  offer errand",
+                f"when used\nthen\n  decline errand{how}",
+                "when declined errand\nthen\n  add 1 to tally",
+            )
+            w = walked(project(post("oak", *cues), quests=(quest,))).wait(1).press()
+            found = (w.value("fact:tally"), STATUSES[w.value("status:errand")])
+            self.assertEqual(found, (1, status))
 
 
 class Beside(unittest.TestCase):
