@@ -90,6 +90,17 @@ class Needs(unittest.TestCase):
         w = walked(project(oak), puts=(("item:nut", 1),)).wait(1)
         self.assertEqual(w.run.here.prompts.live["use"].reason, "needs 2 nut, has 1")
 
+    def test_the_rule_behind_something_by_what_it_is(self):
+        origins = {
+            "object/oak/cue/c1": "cue 1 of Oak",
+            "conversation/chat/line/hello": "line of Chat",
+            "quest/errand/rewards": "rewards of Errand",
+            "quest/errand/stage/seek": "Errand",
+            "ability/leap": "Leap",
+            "project": "walking",
+        }
+        self.assertEqual({origin: self.words.rule(origin) for origin in origins}, origins)
+
     def test_placeholders_are_filled_and_unknown_ones_left(self):
         filled = self.words.filled(
             "{control} {object} {count:nut} {count:moon} {what}", "oak", "use", lambda what, key: 3
