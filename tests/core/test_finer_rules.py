@@ -431,6 +431,10 @@ class Beside(unittest.TestCase):
         w.wait(60)
         self.assertEqual([e.spot for e in w.run.chronicle if e.what == "effect"], [entry.spot, None])
 
+    def test_a_sound_without_more_is_at_the_very_place(self):
+        w = walked(project(post("oak", "when used\nthen\n  effect dust at this\n  effect glow at player"))).press()
+        self.assertEqual([e.spot for e in w.run.chronicle if e.what == "effect"], [(2.0, 2.0), (2.0, 1.0)])
+
     def test_what_a_kind_leaves_to_its_objects_is_what_is_put(self):
         cue = "when used\nthen\n  put its makes at this by 1 m, 0 m at most 2"
         w = walked(project(post("box", cue, values={"makes": "moth_kind"}), thing("moth", x=9.0))).press()

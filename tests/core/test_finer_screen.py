@@ -7,7 +7,8 @@ from tests.core.small import DOOR, TOGGLE, project, thing
 from tests.core.walked import walked
 from vocanta.core.engine.inputs import Input
 from vocanta.core.engine.picture import Painter, seconds
-from vocanta.core.engine.why import explained
+from vocanta.core.engine.why import explained, sources
+from vocanta.core.progress.guards import Within
 from vocanta.core.project.records import (
     Ability,
     Area,
@@ -85,6 +86,14 @@ class WhyNot(unittest.TestCase):
                 self.assertEqual(by, "it has no reach" if one is spent[1] else stopped)
         box = post("oak", cue, reach=Reach("box", width_m=4.0, depth_m=4.0), x=2.0, y=2.0)
         self.assertEqual(self.lines(walked(project(box)))[0]["In reach"], (True, "1.00 m from its middle"))
+
+    def test_where_what_is_asked_for_could_come_from(self):
+        w = walked(
+            project(post("oak", "when used\nthen\n  give nut"), post("box", "when used\nthen\n  take nut", x=9.0))
+        )
+        nut = w.run.situation.program.table.number("item:nut")
+        found = sources(w.run.situation, Within(nut, 1, 3, True))
+        self.assertEqual(found, [{"origin": "object/oak", "text": "Oak"}])
 
     def test_gone_not_there_yet_and_downed(self):
         ghost = post("oak", "when used\nthen\n  give nut")
