@@ -319,6 +319,8 @@ class Places(unittest.TestCase):
         self.assertGreater(y, 4.5)
         self.assertAlmostEqual(math.dist((x, y), (5.0, 5.0)), 1.24, 2)
         self.assertIsNone(standing_before(small, "nobody"))
+        edge = thing("oak", x=10.0, y=0.2, reach=Reach("circle", 3.0), body=Body("none"))
+        self.assertGreater(standing_before(project(edge), "oak")[1], 0.3)
         aside = thing(
             "oak", x=5.0, y=5.0, reach=Reach("circle", 1.0, offset_x_m=0.37, offset_y_m=-0.5), body=Body("none")
         )
