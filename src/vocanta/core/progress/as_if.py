@@ -106,7 +106,8 @@ def _written(program: Program, origin: str) -> Branch | None:
 
 
 def _run_all(program: Program, group: str, walk: RowWalk) -> None:
-    for branch in program.groups[group].branches:
+    """Run what a group's steps do; without written steps there is no such group."""
+    for branch in program.groups[group].branches if group in program.groups else ():
         for segment in branch.segments:
             walk.run_freely(segment.ops, branch.origin)
 

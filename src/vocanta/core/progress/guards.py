@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Container, Iterable, Sequence
 from dataclasses import dataclass
-from typing import assert_never
+from typing import assert_never, final
 
 import numpy as np
 import numpy.typing as npt
@@ -17,6 +17,7 @@ from .columns import Rows
 Mask = npt.NDArray[np.bool_]
 
 
+@final
 @dataclass(frozen=True, slots=True)
 class Within:
     """`lowest <= column <= highest`, or its opposite where `inside` is false. `text` is the need it came from."""
@@ -28,6 +29,7 @@ class Within:
     text: str = ""
 
 
+@final
 @dataclass(frozen=True, slots=True)
 class All:
     """Every part holds; without parts always."""
@@ -36,6 +38,7 @@ class All:
     text: str = ""
 
 
+@final
 @dataclass(frozen=True, slots=True)
 class AnyOf:
     """At least one part holds; without parts never."""
@@ -44,6 +47,7 @@ class AnyOf:
     text: str = ""
 
 
+@final
 @dataclass(frozen=True, slots=True)
 class AtLeast:
     """At least `count` of the parts hold."""
@@ -80,9 +84,11 @@ def opposite(guard: Guard, text: str = "") -> Guard:
 
 
 def both(*guards: Guard) -> Guard:
-    """All of them; a single one as it is."""
-    parts = tuple(g for g in guards if g != ALWAYS)
-    return parts[0] if len(parts) == 1 else All(parts)
+    """All of them; a single one as it is. Those that are *all* themselves, and no need of their own, give their parts."""
+    parts: list[Guard] = []
+    for guard in guards:
+        parts += guard.parts if isinstance(guard, All) and not guard.text else (guard,)
+    return parts[0] if len(parts) == 1 else All(tuple(parts))
 
 
 def columns_of(guard: Guard) -> frozenset[int]:

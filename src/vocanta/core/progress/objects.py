@@ -10,7 +10,7 @@ from ..project.designs import cues_of
 from ..project.records import Kind as KindRecord
 from ..project.records import Prompt
 from .building import Building, counted, plain_branch
-from .guards import NEVER, All, AnyOf, Guard, both, equals, opposite
+from .guards import NEVER, All, AnyOf, Guard, among, both, equals, opposite
 from .happenings import Happening
 from .layout import Layout
 from .meaning import is_there
@@ -76,11 +76,11 @@ def offered(layout: Layout, one: Placed, prompts: list[Prompt]) -> Guard:
     """Where one of the prompts is offered: the object is there and up, in a state with reach and that prompt."""
     key = one.thing.key
     states = [
-        equals(layout.column("state", key), i)
+        i
         for i, s in enumerate(one.design.states)
         if s.reach_on and any(not p.states or s.key in p.states for p in prompts)
     ]
-    return both(is_there(layout, key), AnyOf(tuple(states)))
+    return both(is_there(layout, key), among(layout.column("state", key), states))
 
 
 def _add_press(building: Building, one: Placed, verb: str, word: str, branches: tuple[Branch, ...]) -> None:

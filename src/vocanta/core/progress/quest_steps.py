@@ -15,6 +15,7 @@ from .ops import Flag, Happen, If, Op, Plus, Put, Tell, Told, Unflag
 
 QuestedStep = n.QuestStep | n.Move | n.Meet | n.CountUp
 COUNTED = frozenset({"use", "go", "talk"})
+LIVE = frozenset({"have", "fact", "state"})
 
 
 def quest_ops(step: QuestedStep, meaning: Meaning) -> list[Op]:
@@ -43,14 +44,15 @@ def enter_stage(quest: str, number: int, layout: Layout) -> tuple[Op, ...]:
     counts = tuple(
         f"count:{o.key}/{t}" for o in stage.objectives if o.type in COUNTED for t in dict.fromkeys(o.targets)
     )
-    listeners = (f"enter:{quest}/{stage.key}", f"advance:{quest}", *(f"live:{o.key}" for o in stage.objectives))
+    entry = (f"enter:{quest}/{stage.key}",) if stage.entering.strip() else ()
+    live = (f"live:{o.key}" for o in stage.objectives if o.type in LIVE)
     return (
         Put(layout.column("status", quest), STATUS["active"]),
         Put(layout.column("stage", quest), number),
         *start_over(stage.objectives, layout),
         Unflag(counts),
         *(op for o in stage.objectives if o.type == "go" for op in _there_already(o, layout)),
-        Flag(listeners),
+        Flag((*entry, f"advance:{quest}", *live)),
         Happen(f"stage:{quest}/{stage.key}"),
         Tell(Told(Happening.STAGE, quest, (("stage", stage.key),))),
     )
@@ -80,7 +82,8 @@ def end_quest(quest: str, status: str, layout: Layout) -> tuple[Op, ...]:
     if status != "done":
         return (put, told, Happen(f"{status}:{quest}"))
     completions = layout.column("completions", quest)
-    reward: Op = If(equals(completions, 0), (Put(completions, 1), Flag((f"rewards:{quest}",))))
+    rewarded = (Flag((f"rewards:{quest}",)),) if layout.quests[quest].rewards.strip() else ()
+    reward: Op = If(equals(completions, 0), (Put(completions, 1), *rewarded))
     return (put, told, reward, Happen(f"done:{quest}"))
 
 

@@ -15,7 +15,7 @@ from .meaning import Meaning
 from .needs import inside
 from .ops import Op, Plus, Put, Tell, Told
 from .program import Branch, Group, Listens
-from .quest_steps import COUNTED, at_stage, end_quest, enter_stage, required_met
+from .quest_steps import COUNTED, LIVE, at_stage, end_quest, enter_stage, required_met
 
 
 def announce_objectives(building: Building) -> None:
@@ -59,14 +59,19 @@ def add_quest(building: Building, quest: Quest) -> None:
         needs = both(*(c.guard for c in conditions_of(building, tops, inner))) if tops is not None else NEVER
         guard = both(equals(status, STATUS["unavailable"]), needs)
         branch = plain_branch(f"{origin}/needs", guard, end_quest(quest.key, "available", layout))
-        building.follow(Group(f"available:{quest.key}", origin, (branch,)), [guard])
+        building.follow(Group(f"available:{quest.key}", origin, (branch,)), [needs])
     for stage in quest.stages:
         place = f"{origin}/stage/{stage.key}/entering"
-        segment = written_segment(building, stage.entering, place)
-        building.add_listening(Group(f"enter:{quest.key}/{stage.key}", origin, (steps_branch(place, ALWAYS, segment),)))
-    rewards = written_segment(building, quest.rewards, f"{origin}/rewards", gifts=True)
-    building.add_listening(Group(f"rewards:{quest.key}", origin, (steps_branch(f"{origin}/rewards", ALWAYS, rewards),)))
+        _add_written(building, f"enter:{quest.key}/{stage.key}", origin, stage.entering, place)
+    _add_written(building, f"rewards:{quest.key}", origin, quest.rewards, f"{origin}/rewards", gifts=True)
     _add_advance(building, quest)
+
+
+def _add_written(building: Building, name: str, origin: str, text: str, place: str, *, gifts: bool = False) -> None:
+    """The group of steps that a quest runs by itself; none where nothing is written."""
+    if text.strip():
+        segment = written_segment(building, text, place, gifts=gifts)
+        building.add_listening(Group(name, origin, (steps_branch(place, ALWAYS, segment),)))
 
 
 def _add_advance(building: Building, quest: Quest) -> None:
@@ -82,7 +87,8 @@ def _add_advance(building: Building, quest: Quest) -> None:
             branches.append(plain_branch(place, both(here, met), _onward(layout, quest, stage)))
     name = f"advance:{quest.key}"
     objectives = [o.key for s in quest.stages for o in s.objectives]
-    listens = [Listens(name, layout.column("met", key), "change") for key in objectives]
+    falls_back = quest.handed_in and quest.stages
+    listens = [Listens(name, layout.column("met", key), "change" if falls_back else "rise") for key in objectives]
     building.add_listening(Group(name, origin, tuple(branches), verb="advance"), listens)
 
 
@@ -117,7 +123,7 @@ def add_objectives(building: Building, quest: Quest) -> None:
             here = at_stage(quest.key, number, building.layout)
             if objective.type in COUNTED:
                 _add_counted(building, quest, objective, here)
-            else:
+            elif objective.type in LIVE:
                 _add_live(building, quest, objective, here)
 
 
@@ -138,7 +144,7 @@ def _add_live(building: Building, quest: Quest, objective: Objective, here: Guar
 
 
 def live_guard(layout: Layout, objective: Objective) -> Guard | None:
-    """What a live objective reads, None where it is met by hand or its targets name nothing."""
+    """What a live objective reads, None where its targets name nothing."""
     held: list[Guard] = [
         Within(column, objective.count, layout.table.columns[column].highest)
         for column in held_columns(layout.table, objective)
@@ -175,7 +181,6 @@ def _add_counted(building: Building, quest: Quest, objective: Objective, here: G
     layout = building.layout
     origin = f"quest/{quest.key}/objective/{objective.key}"
     met, count = layout.column("met", objective.key), layout.column("count", objective.key)
-    building.add_listening(Group(f"live:{objective.key}", origin, ()))
     for target in dict.fromkeys(objective.targets):
         unmet: Guard = both(here, equals(met, 0))
         ops: list[Op] = [Plus(count, 1, 0, objective.count, clamped=True)]
