@@ -55,6 +55,10 @@ class Named(unittest.TestCase):
         done = [e.rule for e in w.run.chronicle if e.what in ("notice", "gained")]
         self.assertEqual(done, [said[0], said[2], said[3]], w.run.chronicle)
 
+    def test_of_two_cues_that_fit_only_the_one_behind_is_passed_over(self):
+        w = walked(project(post("oak", "when used\nthen\n  give nut", "when used\nthen\n  give pin")))
+        self.assertEqual([line["passed_over"] for line in explained(w.run, "oak")["cues"]], [False, True])
+
 
 class WhyNot(unittest.TestCase):
     def lines(self, w, key="oak"):

@@ -287,6 +287,16 @@ class Cellular(unittest.TestCase):
         x, _ = narrow.nearest_clear((5.0, 0.5), [(7.0, 0.5)], 1.0)
         self.assertGreater(x, 8.0)
 
+    def test_round_a_wall_a_way_is_hardly_longer_than_a_string_about_its_nearer_end(self):
+        wall = Wall("w", ((3.0, 5.0), (7.0, 5.0)))
+        ways = Ways(floor_of(Level("l", "L", 1.0, 1.0, 0.0, (area("a", 0, 0, 10, 10),), (wall,))), 0.3, [])
+        for a, b in itertools.product(((1.0, 3.0), (9.0, 3.0), (5.0, 3.0)), ((5.0, 7.0), (4.0, 8.0), (6.0, 6.0))):
+            for start, goal in ((a, b), (b, a)):
+                way = [start, *ways.way(start, goal)]
+                length = sum(math.dist(p, q) for p, q in itertools.pairwise(way))
+                string = min(math.dist(start, end) + math.dist(end, goal) for end in ((2.7, 5.0), (7.3, 5.0)))
+                self.assertLess(length, string + 0.4, (start, goal, way))
+
 
 class Swept(unittest.TestCase):
     def test_a_body_passes_over_everything_between_one_state_and_the_next_and_back_to_the_first(self):

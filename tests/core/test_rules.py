@@ -4,7 +4,10 @@ from __future__ import annotations
 
 import unittest
 
+import numpy as np
+
 from tests.core.small import Situation, project, thing
+from vocanta.core.progress.walking import Walk
 from vocanta.core.project.records import Conversation, Line, Motion, Objective, Prompt, Quest, Reply, Stage, State
 
 
@@ -473,6 +476,24 @@ class Conversations(unittest.TestCase):
         s.walk_to("ash")
         self.assertEqual((s["talk"], s["talk_waiting"]), (1, 2))
         self.assertIn("refused", s.kinds_told())
+
+
+class ManyRows(unittest.TestCase):
+    def test_what_a_refused_segment_would_have_set_off_is_set_off_on_no_row_of_many(self):
+        """Beside a row that can pay, one that cannot: nothing of its segment stands, and nobody heard of it."""
+        oak = thing("oak", "when used\nthen\n  set wet to yes\n  take nut", "when changed wet\nthen\n  give pin")
+        s = Situation(project(oak))
+        rows = np.repeat(np.array([s.row], dtype=np.int32), 2, axis=0)
+        nut, wet, pin = (s.program.table.number(c) for c in ("item:nut", "fact:wet", "item:pin"))
+        rows[1, nut] = 1
+        done = Walk(s.program, rows).act(s.program.by_name["used:oak/use"])
+        self.assertEqual(rows[:, [nut, wet, pin]].tolist(), [[0, 0, 0], [0, 1, 1]])
+        self.assertEqual(done.took_effect.tolist(), [False, True])
+
+    def test_a_new_game_stands_before_the_first_stage_of_every_quest(self):
+        quest = Quest("dig", "Dig", stages=(Stage("one", "One"), Stage("two", "Two")))
+        s = Situation(project(quests=(quest,)))
+        self.assertEqual((s["status:dig"], s["stage:dig"]), (1, 0))
 
 
 if __name__ == "__main__":
