@@ -298,6 +298,7 @@ class Places(unittest.TestCase):
         w = walked(small, puts=(("place:rock", east),))
         level, x, y = w.place("rock")
         self.assertEqual((level, x, y), ("level", round(x, 3), 2.0))
+        self.assertNotEqual(x, round(x, 2))
         self.assertTrue(10.3333 < x < 10.336, x)
 
     def test_the_player_stands_on_whole_millimetres(self):
@@ -460,6 +461,12 @@ class Beside(unittest.TestCase):
         self.assertEqual(w.value("item:nut"), 1)
         w.wait(200)
         self.assertEqual((w.place("pip"), w.value("carrier:pip")), (("level", 19.0, 9.0), 0))
+
+    def test_a_carrier_who_arrives_brings_what_was_sent_and_does_nothing_else_that_they_can(self):
+        desk = thing("desk", "when used\nthen\n  later by pip", "when later\nthen\n  give nut", prompts=USE)
+        pip = thing("pip", "when used\nthen\n  give pin", x=9.0, y=5.0, body=Body("circle", 0.5, 0.5), prompts=USE)
+        w = walked(project(desk, pip)).press().wait(30 * 20)
+        self.assertEqual((w.value("item:nut"), w.value("item:pin")), (1, 0))
 
     def test_a_carrier_whose_way_back_is_barred_goes_none_the_less(self):
         gate = {"states": (State("up", "up", blocks=False, slide_y_m=3.0), State("shut", "shut"))}

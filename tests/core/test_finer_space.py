@@ -284,6 +284,8 @@ class Cellular(unittest.TestCase):
         long = Ways(floor_of(Level("l", "L", 1.0, 1.0, 0.0, (area("a", 0, 0, 30, 1),), ())), 0.3, [])
         x, _ = long.nearest_clear((5.0, 0.5), [(12.5, 0.5)], 2.0)
         self.assertTrue(14.5 < x < 15.5, x)
+        x, _ = long.nearest_clear((25.0, 0.5), [(17.5, 0.5)], 2.0)
+        self.assertTrue(14.5 < x < 15.5, x)
         x, _ = narrow.nearest_clear((5.0, 0.5), [(7.0, 0.5)], 1.0)
         self.assertGreater(x, 8.0)
 

@@ -478,6 +478,14 @@ class Conversations(unittest.TestCase):
         self.assertIn("refused", s.kinds_told())
 
 
+class Limits(unittest.TestCase):
+    def test_nobody_has_more_than_999_999_of_money(self):
+        s = Situation(project(thing("oak", "when used\nthen\n  give 5 money")))
+        s.row[s.program.table.number("money")] = 999_996
+        s.use("oak")
+        self.assertEqual(s["money"], 999_999)
+
+
 class ManyRows(unittest.TestCase):
     def test_what_a_refused_segment_would_have_set_off_is_set_off_on_no_row_of_many(self):
         """Beside a row that can pay, one that cannot: nothing of its segment stands, and nobody heard of it."""
@@ -494,6 +502,7 @@ class ManyRows(unittest.TestCase):
         quest = Quest("dig", "Dig", stages=(Stage("one", "One"), Stage("two", "Two")))
         s = Situation(project(quests=(quest,)))
         self.assertEqual((s["status:dig"], s["stage:dig"]), (1, 0))
+        self.assertEqual([c.highest for c in s.program.columns if c.what == "stage"], [1])
 
 
 if __name__ == "__main__":
