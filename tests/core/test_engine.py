@@ -190,6 +190,13 @@ class SafeAgainstMistakes(unittest.TestCase):
             with self.assertRaises(ProjectError):
                 read_input(nonsense, frozenset())
         self.assertEqual(read_input({"move": [0, 1]}, frozenset()), Input(move=(0.0, 1.0)))
+        self.assertEqual(read_input({}, frozenset()), Input())
+
+    def test_twenty_controls_go_down_at_once_and_no_more(self):
+        keys = [f"c{i}" for i in range(21)]
+        self.assertEqual(read_input({"down": keys[:20]}, frozenset(keys)).down, tuple(keys[:20]))
+        with self.assertRaises(ProjectError):
+            read_input({"down": keys}, frozenset(keys))
 
 
 class AsIfAndThreads(unittest.TestCase):

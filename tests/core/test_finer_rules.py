@@ -20,6 +20,7 @@ from vocanta.core.project.records import (
     Area,
     Body,
     Conversation,
+    Cue,
     Exit,
     Line,
     Motion,
@@ -286,7 +287,9 @@ class Places(unittest.TestCase):
         self.assertEqual(w.place("moth_kind@desk_1.1")[1:], (13.0, 1.0))
         cue = "when used\nthen\n  put rock at player by 1 m, 0 m"
         w = walked(
-            project(thing("desk", cue, x=12.0, reach=Reach("circle", 3.0)), thing("rock"), areas=halls), 12.0, 1.0
+            project(thing("desk", cue, x=12.0, reach=Reach("circle", 3.0)), thing("rock", y=2.00044), areas=halls),
+            12.0,
+            1.0,
         )
         self.assertEqual(w.press().place("rock")[1:], (13.0, 1.0))
 
@@ -467,6 +470,24 @@ class Beside(unittest.TestCase):
         pip = thing("pip", "when used\nthen\n  give pin", x=9.0, y=5.0, body=Body("circle", 0.5, 0.5), prompts=USE)
         w = walked(project(desk, pip)).press().wait(30 * 20)
         self.assertEqual((w.value("item:nut"), w.value("item:pin")), (1, 0))
+
+    def test_what_an_area_sends_comes_to_that_area(self):
+        pip = thing("pip", x=9.0, y=5.0, speed_mps=4.0, body=Body("circle", 0.5, 0.5), prompts=(), reach=Reach("none"))
+        west, east = area("west", 0, 0, 8, 10), area("east", 8, 0, 12, 10)
+        cues = (Cue("c1", "when entered east\nthen\n  later by pip"), Cue("c2", "when later\nthen\n  give nut"))
+        small = project(pip, areas=(west, dataclasses.replace(east, cues=cues)))
+        w = walked(small, 7.5, 2.0, 0.0).move(1.0, 0.0, 20).wait(90)
+        self.assertEqual(w.value("item:nut"), 1)
+
+    def test_a_talk_that_an_area_opens_is_opened_at_nobody_and_goes_on_wherever_one_walks(self):
+        pip = thing("pip", x=9.0, y=2.0, body=Body("none"), prompts=(), reach=Reach("circle", 1.5))
+        west, east = area("west", 0, 0, 8, 10), area("east", 8, 0, 12, 10)
+        cue = Cue("c1", "when entered east\nthen\n  open conversation chat")
+        chat = Conversation("chat", "Chat", "pip", (Line("hail", ("A long tale.",), True, seconds=60.0),))
+        small = project(pip, areas=(west, dataclasses.replace(east, cues=(cue,))), talks=(chat,))
+        w = walked(small, 7.5, 2.0, 0.0).move(1.0, 0.0, 20)
+        self.assertEqual((w.value("talk"), w.value("talk_at")), (1, 0))
+        self.assertEqual(w.move(1.0, 0.0, 60).value("talk"), 1)
 
     def test_a_carrier_whose_way_back_is_barred_goes_none_the_less(self):
         gate = {"states": (State("up", "up", blocks=False, slide_y_m=3.0), State("shut", "shut"))}

@@ -5,9 +5,12 @@ from __future__ import annotations
 import dataclasses
 import unittest
 
+import numpy as np
+
 from tests.core.small import DOOR, DOWN, STATES, TOGGLE, UP, ZONE, Situation, project, thing, two_levels
 from tests.core.walked import walked
 from vocanta.core.engine.inputs import Input
+from vocanta.core.progress.walking import Walk
 from vocanta.core.project.records import Area, Body, Conversation, Line, Motion, Prompt, Reach
 
 SIDE = Area("side", "Side", ((20, 0), (30, 0), (30, 10), (20, 10)))
@@ -148,6 +151,19 @@ class Waits(unittest.TestCase):
         w.stand(4.0, 4.0).wait(2)
         self.assertEqual((w.value("state:door"), w.value("item:nut")), (1, 1))
         self.assertEqual(len(w.told("refused")), 1)
+
+    def test_of_many_rows_those_with_somebody_in_the_way_wait_on_and_the_others_go_on(self):
+        clear = {**DOOR, "motion": Motion(0.0, hinge_x_m=-0.5, stay_clear=True)}
+        door = thing("door", "when used\nthen\n  wait 1 s\n  give nut\n  set this to open", **clear)
+        s = Situation(project(door))
+        s.use("door")
+        names = [c.name for c in s.program.columns]
+        way = next(i for i, c in enumerate(s.program.columns) if c.what == "in_way")
+        rows = np.repeat(np.array([s.row], dtype=np.int32), 2, axis=0)
+        rows[0, way] = 1
+        Walk(s.program, rows).act(s.program.by_name["resume:door/object/door/cue/c1/1"])
+        shown = [names.index(c) for c in ("waits:door/object/door/cue/c1", "state:door", "item:nut")]
+        self.assertEqual(rows[:, shown].tolist(), [[1, 0, 0], [0, 1, 1]])
 
     def test_any_other_refusal_of_a_later_segment_ends_the_cue(self):
         s = Situation(project(thing("oak", "when used then wait 1 s take nut")))

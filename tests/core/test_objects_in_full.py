@@ -205,6 +205,13 @@ class WhoIsAround(unittest.TestCase):
             cat = self.walker(x=x, y=y)
             self.assertEqual(self.press(self.asked("somebody in the way of door", door, cat)), expected, (x, y))
 
+    def test_somebody_as_thin_as_a_pin_takes_five_centimetres_all_round(self):
+        door = thing("door", x=6.0, y=2.0, **{**DOOR, "prompts": (), "motion": Motion(0.0, hinge_x_m=-0.5)})
+        thin = {"prompts": (), "reach": Reach("none"), "body": Body("circle", 0.06, 0.06), "walks": True}
+        for y, expected in ((1.91, 1), (1.87, 0)):  # its side is at y = 1.95
+            pin = thing("pin_man", x=6.0, y=y, **thin)
+            self.assertEqual(self.press(self.asked("somebody in the way of door", door, pin)), expected, y)
+
     def test_a_character_that_is_down_or_gone_is_nobody(self):
         mat = thing("mat", "when near\nthen\n  wait 0 s", x=6.0, y=2.0, **ZONE)
         for step in ("down cat", "remove cat"):

@@ -478,6 +478,19 @@ class Conversations(unittest.TestCase):
         self.assertIn("refused", s.kinds_told())
 
 
+class Waiting(unittest.TestCase):
+    def test_being_sent_where_it_goes_already_ends_no_wait(self):
+        opens = "when used\nthen\n  set this to wide\n  wait for it\n  give nut"
+        oak = thing("oak", opens, motion=Motion(1.0))
+        s = Situation(project(oak, thing("elm", "when used\nthen\n  set oak to wide")))
+        s.use("oak")
+        s.use("elm")
+        self.assertNotIn("wait_ended", s.kinds_told())
+        s.act("arrive:oak")
+        s.act("resume:oak/object/oak/cue/c1/1")
+        self.assertEqual(s["item:nut"], 1)
+
+
 class Limits(unittest.TestCase):
     def test_nobody_has_more_than_999_999_of_money(self):
         s = Situation(project(thing("oak", "when used\nthen\n  give 5 money")))

@@ -212,8 +212,10 @@ class Sounds(OnTheDemo):
         return out.getvalue()
 
     def upload(self, data, **query):
-        address = f"{self.base}/sounds/{self.row('door_creak')['id']}/file?tab=a"
-        return self.client.post(address, data=data, content_type="application/octet-stream")
+        sound = self.row("door_creak")
+        address = f"{self.base}/sounds/{sound['id']}/file?tab=a"
+        match = {"If-Match": f'"{sound["version"]}"'}
+        return self.client.post(address, data=data, content_type="application/octet-stream", headers=match)
 
     def test_a_wave_file_is_kept_with_its_length_and_undone(self):
         was = self.row("door_creak")["values"]
