@@ -25,7 +25,7 @@ from vocanta.core.project.records import (
     State,
     Wall,
 )
-from vocanta.core.space.bodies import Pose, Solid, poses_between, solid_of, swept_shape
+from vocanta.core.space.bodies import Pose, Solid, poses_between, slide, solid_of, swept_shape
 from vocanta.core.space.cells import exit_patch, reach_shape
 from vocanta.core.space.floor import floor_of
 from vocanta.core.space.geometry import crossings, nearest_on
@@ -298,6 +298,16 @@ class Cellular(unittest.TestCase):
                 length = sum(math.dist(p, q) for p, q in itertools.pairwise(way))
                 string = min(math.dist(start, end) + math.dist(end, goal) for end in ((2.7, 5.0), (7.3, 5.0)))
                 self.assertLess(length, string + 0.4, (start, goal, way))
+
+
+class Sliding(unittest.TestCase):
+    def test_who_overlaps_a_body_by_half_a_centimetre_is_let_along_and_out_and_never_in(self):
+        box = Solid(5.0, 5.0, 0.0, Body("box", 2.0, 2.0))
+        nothing = np.empty((0, 4))
+        self.assertEqual(slide(5.5, 3.655, 0.1, 0.0, 0.35, nothing, [box]), (5.6, 3.655))
+        self.assertEqual(slide(5.5, 3.655, 0.0, 0.1, 0.35, nothing, [box]), (5.5, 3.655))
+        self.assertAlmostEqual(slide(5.5, 3.655, 0.0, -0.1, 0.35, nothing, [box])[1], 3.555)
+        self.assertAlmostEqual(slide(5.5, 3.6, 0.0, 0.1, 0.35, nothing, [box])[1], 3.65)
 
 
 class Swept(unittest.TestCase):
