@@ -3,41 +3,108 @@
 from __future__ import annotations
 
 import copy
+from collections.abc import Iterable
 from typing import Any
 
-from django.db.models import Max
 from pydantic import ValidationError
 
-from ..core.cuetext.references import SIBLING, references_of, renamed_in_design, replaced, text_fields
+from ..core.cuetext.references import references_of, renamed_in_design, replaced, text_fields
 from ..core.engine.wording import first_words
 from ..core.project.designs import DESIGN, with_values
 from ..core.project.fileformat import value_problem
 from ..core.project.names import free_key, key_from, key_problem
 from ..core.project.problems import Problem, ProjectError
 from ..core.project.records import CHILDREN, SCOPED
-from . import carrying, models, states, store
+from . import carrying, models, states
 from .meaning import meaning_problems
 from .refusals import Refused, not_found
+from .rows import made, row_of, scope_of, values_of
 from .shapes import ChangeAsked
+from .sheet import Sheet, of_scope
 from .validating import full_values
+
+NUMBERED = ("cue", "reply")
+"""Types whose records are named by a letter and a number where nobody names them."""
+UNNAMED = ("cue", "reply", "wall")
+"""Types whose names nothing else can use."""
+STATES = ("rename_state", "remove_state")
 
 
 class Changing:
     """Carries out the changes of one edit. Everything happens inside the caller's transaction."""
 
     def __init__(self, project: models.Project):
-        self.project = project
-        self.before: dict[int, dict[str, Any] | None] = {}
-        self.after: dict[int, dict[str, Any] | None] = {}
-        self._records: dict[int, models.Record] = {}
+        self.sheet = Sheet(project)
         self._added: dict[int, models.Record] = {}
-        self._meant: set[int] = set()
+        self._meant: dict[int, models.Record] = {}
         """Records that the edit itself names; others only follow, name for name, and need not be held against names."""
         self._carried_out = 0
         self._first_sentence = ""
         self._problems: list[Problem] = []
 
-    # --- the three changes
+    # --- reading ahead
+
+    def read_for(self, changes: Iterable[ChangeAsked]) -> None:
+        """Read what the changes will ask for, all of it by type, so that many cost as many questions as one."""
+        changes = list(changes)
+        sheet = self.sheet
+        sheet.read(i for c in changes for i in (c.id, c.owner) if i is not None)
+        sheet.read_owners(r for r in sheet.known() if r.type in UNNAMED or r.type in SCOPED)
+        removed = [c.id for c in changes if c.do == "remove" and c.id is not None]
+        if removed:
+            sheet.read_owned(removed)
+        sheet.read_users(self._names_in_question(changes))
+        self._read_names(changes)
+        asked = [(sheet.get(c.id), str(c.values.get("state", ""))) for c in changes if c.do in STATES]
+        stated = [(record, state) for record, state in asked if record is not None]
+        if stated:
+            states.read_for(sheet, stated)
+        thing = [c.id for c in changes if c.do == "clear_carried" and c.id is not None]
+        if thing:
+            sheet.read_owned(thing)
+
+    def _names_in_question(self, changes: list[ChangeAsked]) -> set[str]:
+        """The names that will be taken away or changed."""
+        found: set[str] = set()
+        for change in changes:
+            record = self.sheet.get(change.id)
+            if record is not None and change.do == "remove":
+                found |= {r.key for r in self.sheet.below(record) if r.type not in UNNAMED}
+            elif record is not None and change.key not in (None, record.key):
+                found.add(record.key)
+        return found
+
+    def _read_names(self, changes: list[ChangeAsked]) -> None:
+        wanted, owners = set(), set()
+        for change in changes:
+            record_type = change.type if change.do == "add" else getattr(self.sheet.get(change.id), "type", "")
+            if change.do == "add" or change.key is not None:
+                if record_type in SCOPED:
+                    owner = change.owner if change.do == "add" else getattr(self.sheet.get(change.id), "owner_id", None)
+                    owners |= {owner} if owner is not None else set()
+                else:
+                    wanted.add(change.key or _wanted_key(change.type, change.values))
+        scopes = [scope_of(t, owner) for owner in owners if owner is not None for t in sorted(SCOPED)]
+        if wanted or scopes:
+            self.sheet.read_names(wanted, scopes)
+        alone = {
+            c.owner for c in changes if c.do == "add" and c.type == "cue" and c.key is None and c.owner is not None
+        }
+        self._read_kin([r for i in sorted(alone) if (r := self.sheet.get(i)) is not None])
+
+    def _read_kin(self, owners: list[models.Record]) -> None:
+        """Read the cues of the kinds of some objects, and of the objects of some kinds."""
+        kinds = {o.kind for o in owners if isinstance(o, models.Object)}
+        keys = {o.key for o in owners if isinstance(o, models.Kind)}
+        if not kinds and not keys:
+            return
+        project = self.sheet.project
+        found = [*models.Kind.objects.filter(project=project, key__in=kinds).values_list("pk", flat=True)]
+        found += models.Object.objects.filter(project=project, kind__in=keys).values_list("pk", flat=True)
+        self.sheet.read(found)
+        self.sheet.read_owned(found)
+
+    # --- the changes
 
     def carry_out(self, change: ChangeAsked) -> None:
         """One change. Raises `Refused`; wrong values are gathered and raised by `finish`."""
@@ -56,21 +123,19 @@ class Changing:
         values = self._checked(change.type, None, change.values)
         if values is None:
             return
-        key = self._new_key(change, values, owner)
         owner_id = owner.pk if owner else None
-        record = models.RECORD_MODELS[change.type](
-            project=self.project,
-            type=change.type,
-            key=key,
+        record = made(
+            change.type,
+            self.sheet.next_id(),
+            self.sheet.project,
+            key=self._new_key(change, owner),
             owner_id=owner_id,
-            order=self._order(change),
-            scope=store.scope_of(change.type, owner_id),
+            order=self.sheet.next_order() if change.order is None else change.order,
+            scope=scope_of(change.type, owner_id),
         )
-        store.put_values(record, values)
-        record.save()
-        self._added[self._carried_out] = record
-        self._meant.add(record.pk)
-        self._note(record, None)
+        self.sheet.add(record)
+        self.sheet.put(record, values)
+        self._added[self._carried_out] = self._meant[record.pk] = record
         self._say(f"Added {self.shown(record)}")
 
     def _owner(self, change: ChangeAsked) -> models.Record | None:
@@ -97,31 +162,26 @@ class Changing:
             )
         return owner
 
-    def _new_key(self, change: ChangeAsked, values: dict[str, Any], owner: models.Record | None) -> str:
-        scope = store.scope_of(change.type, owner.pk if owner else None)
-        taken = set(models.Record.objects.filter(project=self.project, scope=scope).values_list("key", flat=True))
+    def _new_key(self, change: ChangeAsked, owner: models.Record | None) -> str:
+        taken = self.sheet.taken(scope_of(change.type, owner.pk if owner else None))
         if change.key is not None:
             self._hold_key(change.key, taken, f"{change.type}/{change.key}")
             return change.key
-        if change.type == "cue" and owner is not None:
-            taken |= self._inherited_keys(owner)
-        shown = str(values.get("name") or (values.get("wordings") or [""])[0] or values.get("wording") or change.type)
-        wanted = change.type[0] + "1" if change.type in ("cue", "reply") else key_from(shown[:40])
-        if change.type in ("cue", "reply"):
-            return next(f"{change.type[0]}{n}" for n in range(1, 10_000) if f"{change.type[0]}{n}" not in taken)
-        return free_key(wanted, taken)
+        if change.type in NUMBERED:
+            inherited = self._inherited_keys(owner) if change.type == "cue" and owner is not None else set()
+            names = (f"{change.type[0]}{n}" for n in range(1, 10_000))
+            return next(n for n in names if n not in taken and n not in inherited)
+        return free_key(_wanted_key(change.type, change.values), taken)
 
     def _inherited_keys(self, owner: models.Record) -> set[str]:
         """The keys of cues that one of the same key would replace, or be replaced by: a kind's and its objects'."""
-        if owner.type == "object":
-            kinds = models.Kind.objects.filter(project=self.project, key=models.Object.objects.get(pk=owner.pk).kind)
-            owners = list(kinds.values_list("pk", flat=True))
-        elif owner.type == "kind":
-            placed = models.Object.objects.filter(project=self.project, kind=owner.key)
-            owners = list(placed.values_list("pk", flat=True))
-        else:
-            return set()
-        return set(models.Cue.objects.filter(owner_id__in=owners).values_list("key", flat=True))
+        kin: set[int] = set()
+        for one in self.sheet.known():
+            if isinstance(owner, models.Object) and isinstance(one, models.Kind) and one.key == owner.kind:
+                kin.add(one.pk)
+            if isinstance(owner, models.Kind) and isinstance(one, models.Object) and one.kind == owner.key:
+                kin.add(one.pk)
+        return {r.key for r in self.sheet.known() if r.type == "cue" and r.owner_id in kin}
 
     def _hold_key(self, key: str, taken: set[str], path: str) -> None:
         problem = key_problem(key, path=path)
@@ -132,121 +192,96 @@ class Changing:
         if problem:
             raise Refused(422, "Not a possible name", [problem])
 
-    def _order(self, change: ChangeAsked) -> float:
-        if change.order is not None:
-            return change.order
-        last = models.Record.objects.filter(project=self.project).aggregate(most=Max("order"))["most"]
-        return float(last or 0.0) + 1.0
-
     def _set(self, change: ChangeAsked) -> None:
-        record = self._get(change.id)
-        if change.version is not None and change.version != record.version:
-            raise self._stale(record, change)
+        record = self._based(change)
         values = self._checked(record.type, record, change.values)
         if values is None:
             return
-        was = store.snapshot(record)
-        self._meant.add(record.pk)
+        self._meant[record.pk] = record
         self._say(self._sentence_for(record, change))
-        store.put_values(record, values)
+        self.sheet.put(record, values)
         if change.order is not None:
             record.order = change.order
         if change.key is not None and change.key != record.key:
             self._rename(record, change.key)
-        self._save(record, was)
-
-    def _stale(self, record: models.Record, change: ChangeAsked) -> Refused:
-        problem = Problem(
-            "changed_since",
-            f"{self.shown(record)} was changed in another tab while you were at it.",
-            "Both are shown: keep yours, or take theirs.",
-            f"record/{record.pk}",
-        )
-        return Refused(412, "Changed since", [problem], yours=change.values, theirs=store.row_of(record))
 
     def _rename(self, record: models.Record, key: str) -> None:
-        taken = set(
-            models.Record.objects.filter(project=self.project, scope=record.scope).values_list("key", flat=True)
-        )
-        self._hold_key(key, taken, f"{record.type}/{record.key}")
-        old = record.key
-        record.key = key
-        self._rewrite(self._users([old], record), {old: key}, self._scope_key(record))
+        self._hold_key(key, self.sheet.taken(record.scope), f"{record.type}/{record.key}")
+        old, owner = record.key, self._scope_owner(record)
+        self.sheet.rekey(record, key)
+        self._rewrite(self.sheet.users([old], of_scope(owner)), {old: key}, owner)
 
-    def _scope_key(self, record: models.Record) -> str | None:
-        """For a stage the key of its quest; None for names of the whole project."""
-        if record.type not in SCOPED or record.owner_id is None:
-            return None
-        return models.Record.objects.get(pk=record.owner_id).key
+    def _scope_owner(self, record: models.Record) -> models.Record | None:
+        """For a stage its quest; None for names of the whole project."""
+        return self.sheet.owner_of(record) if record.type in SCOPED else None
 
     def _remove(self, change: ChangeAsked) -> None:
-        record = self._get(change.id)
-        if change.version is not None and change.version != record.version:
-            raise self._stale(record, change)
-        doomed = self._subtree(record)
+        record = self._based(change)
+        if record.type == "project":
+            fix = "To delete the whole project, choose Delete in the list of projects."
+            raise Refused(
+                422,
+                "Not possible",
+                [Problem("settings_stay", "A project always has its settings.", fix, f"record/{record.pk}")],
+            )
+        doomed = self.sheet.below(record)
         ids = {r.pk for r in doomed}
-        names = [r.key for r in doomed if r.type not in ("cue", "reply", "wall")]
-        users = [u for u in self._users(names, record) if u.pk not in ids]
+        names = [r.key for r in doomed if r.type not in UNNAMED]
+        owner = self._scope_owner(record)
+        users = [u for u in self.sheet.users(names, of_scope(owner)) if u.pk not in ids]
         if users and not change.clean:
             raise self._in_use(record, users)
-        self._rewrite(users, dict.fromkeys(names, "?"), self._scope_key(record))
+        self._rewrite(users, dict.fromkeys(names, "?"), owner)
         self._say(f"Deleted {self.shown(record)}")
         for gone in reversed(doomed):
-            self.before.setdefault(gone.pk, store.snapshot(gone))
-            self.after[gone.pk] = None
-            self._records.pop(gone.pk, None)
-        models.Record.objects.filter(pk=record.pk).delete()
+            self.sheet.remove(gone)
+            self._meant.pop(gone.pk, None)
 
     def _restate(self, change: ChangeAsked) -> None:
         """Rename or remove a state, and put that into every text, value and objective that names it."""
-        record = self._get(change.id)
+        record = self._based(change)
         old, name = str(change.values.get("state", "")), str(change.values.get("name", ""))
         new = str(change.values.get("to", "")) if change.do == "rename_state" else None
         path = f"{record.type}/{record.key}/states/{old}"
         if record.type not in ("kind", "object"):
             raise not_found("state", path)
-        states.checked(states.states_of(self.project, record), old, new, path)
+        states.checked(states.states_of(self.sheet, record), old, new, path)
         verb = f"Renamed {old} to {new}" if new is not None else f"Removed the state {old}"
         self._say(f"{verb} of {self.shown(record)}")
-        users = list(states.texts_naming(self.project, record, old, new))
-        things = [record, *states.objects_of(self.project, record)] if record.type == "kind" else [record]
+        users = list(states.texts_naming(self.sheet, record, old, new))
+        things = [record, *states.objects_of(self.sheet, record)] if record.type == "kind" else [record]
         for thing in things:
-            self._put(self._get(thing.pk), states.restated(store.values_of(thing), thing.type, old, new, name))
+            self._put(thing, states.restated(values_of(thing), thing.type, old, new, name))
         for user, values in users:
-            self._put(self._get(user.pk), values)
+            self._put(user, values)
 
     def _clear_carried(self, change: ChangeAsked) -> None:
         """Take away one thing that a copy carried over: its own value, or a step, which becomes a hole."""
-        thing, place = self._get(change.id), str(change.values.get("place", ""))
+        thing, place = self._based(change), str(change.values.get("place", ""))
         if not isinstance(thing, models.Object) or place not in thing.carried:
             raise not_found("thing carried over", place)
         self._say(f"Cleared what {self.shown(thing)} carried over")
         if place.startswith("own/"):
             self._put(thing, carrying.cleared_own(thing.own, thing.carried, place))
             return
-        cue = models.Cue.objects.filter(owner_id=thing.pk, key=place.split("/")[1]).first()
+        key = place.split("/")[1]
+        cue = next((c for c in self.sheet.below(thing) if isinstance(c, models.Cue) and c.key == key), None)
         left = carrying.cleared_step(cue.text, thing.carried, place) if cue is not None else None
         if cue is None or left is None:
             raise not_found("step carried over", place)
         text, answers = left
-        self._put(self._get(cue.pk), {"text": text})
+        self._put(cue, {"text": text})
         self._put(thing, {"carried": answers})
 
     def _put(self, record: models.Record, values: dict[str, Any]) -> None:
-        """Store values that follow from a change, where they differ."""
-        now = store.values_of(record)
+        """Values that follow from a change, where they differ."""
+        now = values_of(record)
         if any(now[k] != v for k, v in values.items()):
-            was = store.snapshot(record)
-            store.put_values(record, values)
-            self._save(record, was)
-
-    def _subtree(self, record: models.Record) -> list[models.Record]:
-        found = [record]
-        for child in models.Record.objects.filter(owner_id=record.pk).order_by("order", "pk"):
-            found += self._subtree(models.RECORD_MODELS[child.type].objects.get(pk=child.pk))
-        return found
+            self._meant[record.pk] = record
+            self.sheet.put(record, values)
 
     def _in_use(self, record: models.Record, users: list[models.Record]) -> Refused:
+        self.sheet.read_owners(users)
         places = [self.shown(u) for u in users]
         uses = [{"record": u.pk, "place": p} for u, p in zip(users, places, strict=True)]
         listed = ", ".join(places[:6])
@@ -264,41 +299,10 @@ class Changing:
             uses=uses,
         )
 
-    # --- other records that name one
-
-    def _users(self, names: list[str], record: models.Record) -> list[models.Record]:
-        """The records that use a name of a record: of the whole project, or of its owner for a stage."""
-        found = models.Reference.objects.filter(record__project=self.project, name__in=names)
-        owner = self._scope_key(record)
-        if owner is None:
-            found = found.filter(name_owner="")
-        else:
-            found = found.filter(name_owner=owner) | found.filter(name_owner=SIBLING, record__owner_id=record.owner_id)
-        ids = sorted(set(found.values_list("record_id", flat=True)))
-        known = store.get_records(self.project, [i for i in ids if i not in self._records])
-        return [self._records.get(i) or known[i] for i in ids]
-
-    def _rewrite(self, users: list[models.Record], names: dict[str, str], owner: str | None) -> None:
+    def _rewrite(self, users: list[models.Record], names: dict[str, str], owner: models.Record | None) -> None:
         """Put other names in place of some, in texts and fields of records."""
-        was = [store.snapshot(user) for user in users]
         for user in users:
-            values = copy.deepcopy(store.values_of(user))
-            used = [r for r in references_of(user.type, values) if r.name in names]
-            for field in text_fields(user.type):
-                spans = [(r.span, names[r.name]) for r in used if r.field == field and (r.owner or None) == owner]
-                values[field] = replaced(values.get(field) or "", [(span, new) for span, new in spans if span])
-            plain = {r.field for r in used if r.span is None}
-            for holder in {f.partition(":")[0] for f in plain if ":" in f}:
-                values[holder] = renamed_in_design(user.type, values[holder], names)
-            for field in (f for f in plain if ":" not in f):
-                hole = {"?": ""}
-                value = values[field]
-                put = [names.get(v, v) for v in value] if isinstance(value, list) else names.get(value, value)
-                values[field] = put if isinstance(put, list) else hole.get(put, put)
-            store.put_values(user, values)
-        store.save_values(users)
-        for user, before in zip(users, was, strict=True):
-            self._note(user, before)
+            self.sheet.put(user, _with_names(user, names, owner.key if owner else None))
 
     # --- values
 
@@ -307,7 +311,7 @@ class Changing:
         try:
             return full_values(
                 record_type,
-                store.values_of(record) if record else None,
+                values_of(record) if record else None,
                 values,
                 f"{record_type}/{record.key}" if record else record_type,
             )
@@ -316,73 +320,77 @@ class Changing:
             return None
 
     def finish(self) -> None:
-        """Hold what was changed against the project's names. Raises `Refused` 422 with every problem."""
+        """Hold what was changed against the project's names, then store it. Raises `Refused` 422 with every problem."""
+        meant = list(self._meant.values())
         if not self._problems:
-            changed = [r for i, r in self._records.items() if self.after.get(i) is not None and i in self._meant]
-            self._problems += meaning_problems(self.project, changed, self.before)
-            self._problems += self._own_value_problems(changed)
+            self._problems += meaning_problems(self.sheet, meant)
+            self._problems += self._own_value_problems(meant)
         if self._problems:
             raise Refused(422, "Cannot be used like that", self._problems)
-        store.note_references(*self._records.values())
+        self.sheet.write()
 
     def _own_value_problems(self, changed: list[models.Record]) -> list[Problem]:
+        things = [r for r in changed if isinstance(r, models.Object) and r.own]
+        if not things:
+            return []
         found: list[Problem] = []
-        for record in changed:
-            if isinstance(record, models.Object) and record.own:
-                kind = models.Kind.objects.filter(project=self.project, key=record.kind).first()
-                try:
-                    DESIGN.validate_python(with_values(kind.design if kind else {}, record.own))
-                except ValidationError as error:
-                    found += [value_problem(dict(e), f"object/{record.key}/own") for e in error.errors()]
+        project, keys = self.sheet.project, {t.kind for t in things}
+        designs = dict(models.Kind.objects.filter(project=project, key__in=keys).values_list("key", "design"))
+        designs |= {r.key: r.design for r in self.sheet.known() if isinstance(r, models.Kind)}
+        for thing in things:
+            try:
+                DESIGN.validate_python(with_values(designs.get(thing.kind, {}), thing.own))
+            except ValidationError as error:
+                found += [value_problem(dict(e), f"object/{thing.key}/own") for e in error.errors()]
         return found
 
     # --- keeping account
 
     def _get(self, record_id: int | None) -> models.Record:
-        if record_id in self._records:
-            return self._records[record_id]
-        record = store.get_record(self.project, record_id) if record_id is not None else None
+        record = self.sheet.get(record_id)
         if record is None:
             raise not_found("thing", f"record/{record_id}")
         return record
 
-    def _save(self, record: models.Record, was: dict[str, Any]) -> None:
-        record.version += 1
-        record.save()
-        self._note(record, was)
-
-    def _note(self, record: models.Record, was: dict[str, Any] | None) -> None:
-        self._records[record.pk] = record
-        self.before.setdefault(record.pk, was)
-        self.after[record.pk] = store.snapshot(record)
-
-    def touched_rows(self) -> list[dict[str, Any]]:
-        """The records added and changed, as they travel."""
-        return [store.row_of(r) for i, r in self._records.items() if self.after.get(i) is not None]
-
-    def removed_ids(self) -> list[int]:
-        """The ids of the records removed."""
-        return [i for i, data in self.after.items() if data is None]
+    def _based(self, change: ChangeAsked) -> models.Record:
+        """The record of a change, held against the version that the change is based on: the one before this edit."""
+        record = self._get(change.id)
+        if change.version is None:
+            problem = Problem(
+                "version_missing",
+                f"The change of {self.shown(record)} does not say which version it is based on.",
+                "Send the version that the record was given with.",
+                f"record/{record.pk}/version",
+            )
+            raise Refused(428, "Version missing", [problem])
+        if change.version != self.sheet.based_on.get(record.pk):
+            problem = Problem(
+                "changed_since",
+                f"{self.shown(record)} was changed in another tab while you were at it.",
+                "Both are shown: keep yours, or take theirs.",
+                f"record/{record.pk}",
+            )
+            raise Refused(412, "Changed since", [problem], yours=change.values, theirs=row_of(record))
+        return record
 
     def _say(self, sentence: str) -> None:
         self._first_sentence = self._first_sentence or sentence
 
     def sentence(self) -> str:
         """The edit in words, after its first change."""
-        more = len(self.after) - 1
+        more = len(self.sheet.before) - 1
         return self._first_sentence + (
             f" and {more} more" if more > 0 and "Deleted" not in self._first_sentence else ""
         )
 
-    @staticmethod
-    def shown(record: models.Record) -> str:
+    def shown(self, record: models.Record) -> str:
         """A record as a sentence names it."""
         name = getattr(record, "name", "")
         if record.type == "line":
-            return f"line “{first_words(store.values_of(record)['wordings'][0], 40)}”"
+            return f"line “{first_words(values_of(record)['wordings'][0], 40)}”"
         if name:
             return str(name)
-        owner = models.Record.objects.filter(pk=record.owner_id).first() if record.owner_id else None
+        owner = self.sheet.owner_of(record)
         return f"{record.type} {record.key}" + (f" of {owner.key.replace('_', ' ')}" if owner else "")
 
     def _sentence_for(self, record: models.Record, change: ChangeAsked) -> str:
@@ -396,3 +404,28 @@ class Changing:
         return (
             f"Changed {', '.join(sorted(f.replace('_', ' ') for f in fields)) or 'the place'} of {self.shown(record)}"
         )
+
+
+def _wanted_key(record_type: str, values: dict[str, Any]) -> str:
+    """The name in cues that a new record would best have, after what is shown of it."""
+    wordings = values.get("wordings")
+    first = wordings[0] if isinstance(wordings, list) and wordings else ""
+    return key_from(str(values.get("name") or first or values.get("wording") or record_type)[:40])
+
+
+def _with_names(user: models.Record, names: dict[str, str], owner: str | None) -> dict[str, Any]:
+    """A record's values with other names put in place of some, in its texts and fields."""
+    values = copy.deepcopy(values_of(user))
+    used = [r for r in references_of(user.type, values) if r.name in names]
+    for field in text_fields(user.type):
+        spans = [(r.span, names[r.name]) for r in used if r.field == field and (r.owner or None) == owner]
+        values[field] = replaced(values.get(field) or "", [(span, new) for span, new in spans if span])
+    plain = {r.field for r in used if r.span is None}
+    for holder in {f.partition(":")[0] for f in plain if ":" in f}:
+        values[holder] = renamed_in_design(user.type, values[holder], names)
+    for field in (f for f in plain if ":" not in f):
+        hole = {"?": ""}
+        value = values[field]
+        put = [names.get(v, v) for v in value] if isinstance(value, list) else names.get(value, value)
+        values[field] = put if isinstance(put, list) else hole.get(put, put)
+    return values

@@ -10,24 +10,28 @@ from .carrying import carried
 from .edits import apply_edit
 from .refusals import not_found
 from .shapes import ChangeAsked, DuplicateAsked, EditAsked, EditDone
+from .sheet import Sheet
 
 
 def duplicate(project_id: int, asked: DuplicateAsked) -> EditDone:
     """Copies of some objects, moved by (dx, dy), as one edit; the first is to be selected. Raises `Refused` 404."""
     project = listing.found_project(project_id)
+    sheet = Sheet(project)
+    sheet.read(asked.records)
+    sheet.read_owned(asked.records)
     taken = set(models.Record.objects.filter(project=project, scope="").values_list("key", flat=True))
+    names = set(models.Object.objects.filter(project=project).values_list("name", flat=True))
     changes: list[ChangeAsked] = []
     first, name = "", ""
     for record_id in asked.records:
-        thing = models.Object.objects.filter(project=project, pk=record_id).first()
-        if thing is None:
+        thing = sheet.get(record_id)
+        if not isinstance(thing, models.Object):
             raise not_found("object", f"record/{record_id}")
-        cues = list(models.Cue.objects.filter(owner_id=thing.pk).order_by("order"))
+        cues = [c for c in sheet.below(thing) if isinstance(c, models.Cue)]
         key = free_key(thing.key, taken)
         taken.add(key)
-        changes.append(
-            ChangeAsked("add", type="object", owner=thing.owner_id, key=key, values=_values(thing, cues, asked))
-        )
+        values = _values(thing, _next_name(thing.name, names), cues, asked)
+        changes.append(ChangeAsked("add", type="object", owner=thing.owner_id, key=key, values=values))
         place = len(changes) - 1
         changes += [
             ChangeAsked("add", type="cue", under=place, key=c.key, values={"text": c.text, "draft": c.draft})
@@ -35,12 +39,12 @@ def duplicate(project_id: int, asked: DuplicateAsked) -> EditDone:
         ]
         first, name = first or key, name or thing.name
     more = f" and {len(asked.records) - 1} more" if len(asked.records) > 1 else ""
-    return apply_edit(project.pk, EditAsked(asked.tab, changes, f"Duplicated {name}{more}"), first)
+    return apply_edit(project.pk, EditAsked(asked.tab, changes, f"Duplicated {name}{more}", ask=asked.ask), first)
 
 
-def _values(thing: models.Object, cues: list[models.Cue], asked: DuplicateAsked) -> dict[str, Any]:
+def _values(thing: models.Object, name: str, cues: list[models.Cue], asked: DuplicateAsked) -> dict[str, Any]:
     return {
-        "name": _next_name(thing),
+        "name": name,
         "kind": thing.kind,
         "x_m": thing.x_m + asked.dx_m,
         "y_m": thing.y_m + asked.dy_m,
@@ -53,12 +57,12 @@ def _values(thing: models.Object, cues: list[models.Cue], asked: DuplicateAsked)
     }
 
 
-def _next_name(thing: models.Object) -> str:
-    """The name with the next free number at its end."""
-    stem, _, last = thing.name.rpartition(" ")
-    stem = stem if last.isdigit() and stem else thing.name
-    names = set(models.Object.objects.filter(project_id=thing.project_id).values_list("name", flat=True))
+def _next_name(name: str, names: set[str]) -> str:
+    """A name with the next free number at its end, which is taken from then on."""
+    stem, _, last = name.rpartition(" ")
+    stem = stem if last.isdigit() and stem else name
     number = 2
     while f"{stem} {number}" in names or key_from(f"{stem} {number}") in names:
         number += 1
+    names.add(f"{stem} {number}")
     return f"{stem} {number}"

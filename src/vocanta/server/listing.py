@@ -6,7 +6,6 @@ import dataclasses
 import math
 from typing import Any
 
-from django.db import transaction
 from django.db.models import Count, Q
 from django.utils import timezone
 
@@ -18,7 +17,9 @@ from ..core.project.records import Area, Level
 from ..core.project.records import Project as CoreProject
 from . import models, store
 from .refusals import Refused, not_found
+from .rows import row_of
 from .shapes import ProjectLine
+from .writing import writing
 
 ZIP_MARK = b"PK"
 FIRST_ROOM = ((0.0, 0.0), (10.0, 0.0), (10.0, 7.5), (0.0, 7.5))
@@ -63,14 +64,14 @@ def _own_key(name: str) -> str:
     return f"{key}_project" if key in ("first_room", "first_level") else key
 
 
-@transaction.atomic
 def set_deleted(project_id: int, deleted: bool) -> None:
     """Delete a project or bring it back. Its records stay until then. Raises `Refused` 404."""
-    project = models.Project.objects.filter(pk=project_id).first()
-    if project is None:
-        raise not_found("project")
-    project.deleted_at = timezone.now() if deleted else None
-    project.save()
+    with writing():
+        project = models.Project.objects.filter(pk=project_id).first()
+        if project is None:
+            raise not_found("project")
+        project.deleted_at = timezone.now() if deleted else None
+        project.save()
 
 
 def filed_in(data: bytes) -> models.Project:
@@ -80,11 +81,12 @@ def filed_in(data: bytes) -> models.Project:
     return taken_in(Package(fileformat.loads(data.decode("utf-8", errors="replace"))))
 
 
-@transaction.atomic
 def taken_in(package: Package) -> models.Project:
     """A new project with its assets."""
-    project = store.save_project(package.project)
-    models.Asset.objects.bulk_create(models.Asset(project=project, name=n, data=d) for n, d in package.assets.items())
+    with writing():
+        project = store.save_project(package.project)
+        assets = package.assets.items()
+        models.Asset.objects.bulk_create(models.Asset(project=project, name=n, data=d) for n, d in assets)
     return project
 
 
@@ -100,7 +102,7 @@ def filed_out(project: models.Project) -> str:
 
 def rows(project: models.Project) -> list[dict[str, Any]]:
     """Every record of a project as it travels."""
-    return [store.row_of(r) for r in store.all_records(project)]
+    return [row_of(r) for r in store.all_records(project)]
 
 
 def if_match(header: str | None) -> int | None:

@@ -306,6 +306,8 @@ class Edit(models.Model):
     tab = models.CharField(max_length=60)
     name = models.CharField(max_length=300)
     gesture = models.CharField(max_length=60, blank=True)
+    ask = models.CharField(max_length=60, blank=True)
+    select = models.CharField(max_length=60, blank=True)
     state = models.CharField(max_length=10, default="done")
     at = models.DateTimeField(auto_now=True)
 

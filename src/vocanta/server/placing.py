@@ -13,8 +13,8 @@ from ..core.project.tree import own_data
 from . import listing, models
 from .edits import apply_edit
 from .refusals import Refused
+from .rows import values_of
 from .shapes import ChangeAsked, EditAsked, EditDone, PlaceAsked
-from .store import values_of
 from .validating import adapter
 
 OPEN = "?"
@@ -57,7 +57,7 @@ def place(project_id: int, asked: PlaceAsked) -> EditDone:
     placing.add("object", key, values, owner=asked.level)
     if begun is not None and begun.talks:
         _conversation(placing, key, name)
-    return apply_edit(project.pk, EditAsked(asked.tab, placing.changes, f"Placed {name}"), key)
+    return apply_edit(project.pk, EditAsked(asked.tab, placing.changes, f"Placed {name}", ask=asked.ask), key)
 
 
 def _kind(project: models.Project, asked: PlaceAsked, found: Starter | None, placing: Placing) -> tuple[CoreKind, str]:

@@ -13,6 +13,7 @@ from . import listing, models
 from .changes import read_changes
 from .programs import Compiled, compiled_project
 from .refusals import Refused, not_found
+from .writing import writing
 
 ENGINE = "2"
 
@@ -27,15 +28,16 @@ def begin_run(project_id: int, asked: dict[str, Any]) -> tuple[int, dict[str, An
     start = _start(compiled_project(project), asked)
     file = listing.filed_out(project)
     digest = hashlib.sha256(file.encode()).hexdigest()
-    snapshot, _ = models.Snapshot.objects.get_or_create(hash=digest, defaults={"file": file})
-    run = models.PlayedRun.objects.create(
-        project=project,
-        snapshot=snapshot,
-        edit_number=project.edit_number,
-        engine=ENGINE,
-        start=start,
-        seed=start["seed"],
-    )
+    with writing():
+        snapshot, _ = models.Snapshot.objects.get_or_create(hash=digest, defaults={"file": file})
+        run = models.PlayedRun.objects.create(
+            project=project,
+            snapshot=snapshot,
+            edit_number=project.edit_number,
+            engine=ENGINE,
+            start=start,
+            seed=start["seed"],
+        )
     return run.pk, {"project": file, "start": start}
 
 
@@ -86,4 +88,5 @@ def resume_run(project_id: int, run_id: int) -> tuple[int, dict[str, Any]]:
 
 def keep_inputs(run_id: int, last_tick: int, inputs: list[Any]) -> None:
     """Store a stretch of inputs."""
-    models.RunInputs.objects.create(run_id=run_id, last_tick=last_tick, inputs=inputs)
+    with writing():
+        models.RunInputs.objects.create(run_id=run_id, last_tick=last_tick, inputs=inputs)

@@ -22,12 +22,13 @@ from ..core.progress.threads import Touch
 from ..core.project.designs import cues_in_order
 from ..core.project.problems import Problem
 from ..core.project.records import Conversation, Prompt
-from . import models, store
+from . import models
 from .carrying import telling_steps
 from .meaning import this_of
 from .naming import Places, touch_shape
 from .programs import Compiled
 from .refusals import Refused
+from .rows import values_of
 from .shapes import (
     AssumedShape,
     CarriedShape,
@@ -48,6 +49,7 @@ from .shapes import (
     TouchedStage,
     TouchShape,
 )
+from .sheet import Sheet
 from .using import uses_of
 
 # --- texts
@@ -153,19 +155,23 @@ def _phrases_at(tree: Any, at: int) -> tuple[str, ...]:
 
 def page_reading(project: models.Project, here: Compiled, record: models.Record) -> PageReading:
     """What the core reads off one record and what it owns by their texts, without the program."""
-    owned = [record, *_below(record)]
+    sheet = Sheet(project)
+    sheet.read([record.pk])
+    sheet.read_owners(sheet.known())
+    sheet.read_owned([record.pk], without="object")
+    owned = sheet.below(sheet.get(record.pk) or record)
     texts = {}
     for one in owned:
-        values = store.values_of(one)
+        values = values_of(one)
         for field in text_fields(one.type):
-            this = this_of(one) or (record.key if record.type in ("object", "kind") else "")
+            this = this_of(sheet, one) or (record.key if record.type in ("object", "kind") else "")
             texts[f"{one.pk}.{field}"] = text_reading(
                 here, one.type, field, values[field], values.get("draft", ""), this
             )
     if record.type == "object":
         texts |= _kind_texts(here, project, record)
     apart = ("cue", "reply", "wall", "area", "exit")  # without a name in texts, or with a page of their own
-    keys = [r.key for r in owned if r is record or r.type not in apart]
+    keys = [r.key for r in owned if r.pk == record.pk or r.type not in apart]
     return PageReading(
         here.edit_number,
         texts,
@@ -218,14 +224,6 @@ def _kind_texts(here: Compiled, project: models.Project, record: models.Record) 
     kind = models.Kind.objects.filter(project=project, key=models.Object.objects.get(pk=record.pk).kind).first()
     cues = models.Cue.objects.filter(owner_id=kind.pk).order_by("order", "pk") if kind else models.Cue.objects.none()
     return {f"{c.pk}.text": text_reading(here, "cue", "text", c.text, c.draft, record.key) for c in cues}
-
-
-def _below(record: models.Record) -> list[models.Record]:
-    found: list[models.Record] = []
-    for child in models.Record.objects.filter(owner_id=record.pk).exclude(type="object").order_by("order", "pk"):
-        real = models.RECORD_MODELS[child.type].objects.get(pk=child.pk)
-        found += [real, *_below(real)]
-    return found
 
 
 def touched_stages(here: Compiled, key: str) -> list[TouchedStage]:

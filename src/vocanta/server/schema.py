@@ -7,7 +7,7 @@ from typing import Any
 from pydantic import TypeAdapter
 
 from ..core.project.records import RECORD_TYPES
-from . import store
+from .rows import value_fields
 from .shapes import SHAPES
 
 _REF = "#/components/schemas/{model}"
@@ -52,7 +52,7 @@ def _put(schemas: dict[str, Any], name: str, schema: dict[str, Any]) -> None:
 def _put_row(schemas: dict[str, Any], record_type: str) -> None:
     full = TypeAdapter(RECORD_TYPES[record_type]).json_schema(ref_template=_REF, mode="serialization")
     schemas.update(full.pop("$defs", {}))
-    fields = store.value_fields(record_type)
+    fields = value_fields(record_type)
     values = {"type": "object", "properties": {f: full["properties"][f] for f in fields}, "required": list(fields)}
     number = {"type": "integer"}
     schemas[f"{record_type.capitalize()}Values"] = values

@@ -13,6 +13,8 @@ from ..core.project.problems import ProjectError
 T = TypeVar("T")
 STRICT = ConfigDict(extra="forbid")
 Tab = Annotated[str, Field(min_length=1, max_length=60)]
+Ask = Annotated[str, Field(max_length=60)]
+"""A name of the asking itself: what is asked again under the same one, since no answer came, is done once."""
 
 
 @with_config(STRICT)
@@ -20,6 +22,7 @@ Tab = Annotated[str, Field(min_length=1, max_length=60)]
 class ChangeAsked:
     """One change of an edit: `add` a record, `set` values (or the key) of one, or `remove` one with all it owns.
 
+    What is changed or removed is named by `id` with the `version` that the change is based on.
     `under`: the place in this edit, from 0, of the change that added the owner. `order`: its place among its owner's
     records. `clean`: removing also puts a hole wherever the record is used. `rename_state` and `remove_state` of a
     kind or object take `values`: `state`, and for a new name `to` and `name`; `clear_carried` of an object takes
@@ -47,6 +50,7 @@ class EditAsked:
     changes: Annotated[list[ChangeAsked], Field(min_length=1, max_length=2_000)]
     name: Annotated[str, Field(max_length=300)] = ""
     gesture: Annotated[str, Field(max_length=60)] = ""
+    ask: Ask = ""
 
 
 @with_config(STRICT)
@@ -60,6 +64,7 @@ class PlaceAsked:
     y_m: float
     kind: str = ""
     starter: str = ""
+    ask: Ask = ""
 
 
 @with_config(STRICT)
@@ -71,6 +76,7 @@ class DuplicateAsked:
     records: Annotated[list[int], Field(min_length=1, max_length=500)]
     dx_m: Annotated[float, Field(ge=-10_000, le=10_000)] = 1.0
     dy_m: Annotated[float, Field(ge=-10_000, le=10_000)] = 0.0
+    ask: Ask = ""
 
 
 @with_config(STRICT)
@@ -79,6 +85,7 @@ class TabAsked:
     """Undo or redo in one tab."""
 
     tab: Tab
+    ask: Ask = ""
 
 
 @with_config(STRICT)
@@ -152,6 +159,17 @@ class EditDone:
     undo: str
     redo: str
     select: str = ""
+
+
+@dataclass(frozen=True)
+class EventShape:
+    """One edit as everybody who has the project open hears of it; with `all`, too much changed to list it."""
+
+    edit_number: int
+    tab: str
+    changed: list[int]
+    removed: list[int]
+    all: bool
 
 
 @dataclass(frozen=True)
@@ -395,6 +413,7 @@ SHAPES: tuple[type, ...] = (
     ProblemShape,
     ProjectLine,
     EditDone,
+    EventShape,
     TextReading,
     CompletionShape,
     OptionShape,

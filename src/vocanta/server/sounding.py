@@ -12,6 +12,7 @@ from . import listing, models
 from .edits import apply_edit
 from .refusals import Refused, not_found
 from .shapes import ChangeAsked, EditAsked, EditDone
+from .writing import writing
 
 MOST_BYTES = 4 * 1024 * 1024
 _BEGINS = ((b"OggS", ".ogg"), (b"ID3", ".mp3"), (b"\xff\xfb", ".mp3"), (b"\xff\xf3", ".mp3"), (b"fLaC", ".flac"))
@@ -62,15 +63,18 @@ def _unreadable(message: str) -> Refused:
     return Refused(422, "No sound", [Problem("sound_unreadable", message, fix, "file")])
 
 
-def add_file(project_id: int, record_id: int, data: bytes, tab: str, seconds: float | None) -> EditDone:
-    """Give a sound its file, as one edit. Raises `Refused` 404, 413, 422."""
+def add_file(
+    project_id: int, record_id: int, version: int | None, data: bytes, tab: str, ask: str, seconds: float | None
+) -> EditDone:
+    """Give a sound its file, as one edit based on a version. Raises `Refused` 404, 412, 413, 422."""
     project = listing.found_project(project_id)
     sound = models.Sound.objects.filter(project=project, pk=record_id).first()
     if sound is None:
         raise not_found("sound", f"record/{record_id}")
     found = read_sound(data)
     name = asset_name(data, found.suffix)
-    models.Asset.objects.get_or_create(project=project, name=name, defaults={"data": data})
     lasts = found.seconds if found.seconds is not None else seconds if seconds is not None else sound.seconds
-    change = ChangeAsked("set", id=sound.pk, values={"file": name, "seconds": lasts})
-    return apply_edit(project.pk, EditAsked(tab, [change], f"Gave {sound.name} a file"))
+    change = ChangeAsked("set", id=record_id, version=version, values={"file": name, "seconds": lasts})
+    with writing():
+        models.Asset.objects.get_or_create(project=project, name=name, defaults={"data": data})
+        return apply_edit(project.pk, EditAsked(tab, [change], f"Gave {sound.name} a file", ask=ask))

@@ -3,34 +3,49 @@
 from __future__ import annotations
 
 import copy
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator
 from typing import Any
 
 from ..core.cuetext.references import references_of, replaced, text_fields
 from ..core.project.designs import with_values
 from ..core.project.names import key_problem
 from ..core.project.problems import Problem
-from . import models, store
+from . import models
 from .refusals import Refused
+from .rows import values_of
+from .sheet import Sheet
 
 HOLE = "?"
 
 
-def objects_of(project: models.Project, record: models.Record) -> list[models.Object]:
+def read_for(sheet: Sheet, stated: Collection[tuple[models.Record, str]]) -> None:
+    """Read what the change of some states of some records will ask for: objects and kinds, and who names the states."""
+    kinds = {r.key for r, _ in stated if isinstance(r, models.Kind)}
+    project, names = sheet.project, {name for _, name in stated}
+    found = list(models.Object.objects.filter(project=project, kind__in=kinds).values_list("pk", flat=True))
+    found += models.Objective.objects.filter(project=project, state__in=names).values_list("pk", flat=True)
+    sheet.read(found)
+    sheet.read_named({r.kind for r, _ in stated if isinstance(r, models.Object)})
+    sheet.read_users(names)
+    sheet.read_named({r.talker for r in sheet.known() if isinstance(r, models.Conversation)})
+
+
+def objects_of(sheet: Sheet, record: models.Record) -> list[models.Object]:
     """The objects whose states a record declares: itself, or every object of the kind with no states of its own."""
     if isinstance(record, models.Object):
         return [record]
-    found = models.Object.objects.filter(project=project, kind=record.key)
+    found = [r for r in sheet.known() if isinstance(r, models.Object) and r.kind == record.key]
     return [thing for thing in found if "states" not in thing.own]
 
 
-def states_of(project: models.Project, record: models.Record) -> list[dict[str, Any]]:
+def states_of(sheet: Sheet, record: models.Record) -> list[dict[str, Any]]:
     """The states that a record declares, as plain data."""
     if isinstance(record, models.Kind):
         return list(record.design.get("states", []))
     assert isinstance(record, models.Object)
-    kind = models.Kind.objects.filter(project=project, key=record.kind).first()
-    return list(with_values(kind.design if kind else {}, record.own).get("states", []))
+    kind = sheet.named(record.kind) if record.kind else None
+    design = kind.design if isinstance(kind, models.Kind) else {}
+    return list(with_values(design, record.own).get("states", []))
 
 
 def checked(states: list[dict[str, Any]], old: str, new: str | None, path: str) -> None:
@@ -102,40 +117,37 @@ def _listed(states: list[str], old: str, new: str | None) -> list[str]:
 
 
 def texts_naming(
-    project: models.Project, record: models.Record, old: str, new: str | None
+    sheet: Sheet, record: models.Record, old: str, new: str | None
 ) -> Iterator[tuple[models.Record, dict[str, Any]]]:
     """Every record with a text or an objective that names the state, with its values as they must become."""
-    things = objects_of(project, record)
+    things = objects_of(sheet, record)
     owners = {t.key for t in things} | {record.key}
     ids = {t.pk for t in things} | {record.pk}
-    found = models.Reference.objects.filter(record__project=project, name=old, name_owner__in=[*owners, "this"])
-    for record_id in sorted(set(found.values_list("record_id", flat=True))):
-        user = store.get_record(project, record_id)
-        assert user is not None
-        here = owners | ({"this"} if _belongs(user, ids) else set())
+    for user in sheet.users([old], lambda _, found: found.owner in {*owners, "this"}):
+        here = owners | ({"this"} if _belongs(sheet, user, ids) else set())
         values = _reworded(user, old, new or HOLE, here)
         if values:
             yield user, values
-    for objective in models.Objective.objects.filter(project=project, state=old):
-        if owners & set(objective.targets):
+    for objective in sheet.known():
+        if isinstance(objective, models.Objective) and objective.state == old and owners & set(objective.targets):
             yield objective, {"state": new or ""}
 
 
-def _belongs(user: models.Record, ids: set[int]) -> bool:
+def _belongs(sheet: Sheet, user: models.Record, ids: set[int]) -> bool:
     """Whether `this` in a record's texts is one of some objects or kinds."""
     at: models.Record | None = user
     while at is not None:
         if at.pk in ids:
             return True
-        if at.type == "conversation":
-            talker = models.Conversation.objects.get(pk=at.pk).talker
-            return models.Record.objects.filter(project_id=at.project_id, key=talker, pk__in=ids).exists()
-        at = models.Record.objects.filter(pk=at.owner_id).first() if at.owner_id else None
+        if isinstance(at, models.Conversation):
+            talker = sheet.named(at.talker) if at.talker else None
+            return talker is not None and talker.pk in ids
+        at = sheet.owner_of(at)
     return False
 
 
 def _reworded(user: models.Record, old: str, new: str, owners: set[str]) -> dict[str, Any]:
-    values = store.values_of(user)
+    values = values_of(user)
     put = {}
     for field in text_fields(user.type):
         text = values.get(field) or ""

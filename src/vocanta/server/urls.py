@@ -18,6 +18,8 @@ urlpatterns = [
     path("api/projects/<int:project>/package", views.ProjectPackage.as_view()),
     path("api/projects/<int:project>/assets/<str:name>", views.AssetOne.as_view()),
     path("api/projects/<int:project>/edits", views.Edits.as_view()),
+    path("api/projects/<int:project>/events", views.Events.as_view()),
+    path("api/projects/<int:project>/records", views.Records.as_view()),
     path("api/projects/<int:project>/undo", views.Undo.as_view()),
     path("api/projects/<int:project>/edits/<int:number>/undo", views.UndoOne.as_view()),
     path("api/projects/<int:project>/duplicate", views.Duplicate.as_view()),

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from ..core.engine.wording import first_words
-from . import models, store
+from . import bulk, models
+from .rows import values_of
 from .shapes import UseShape
 
 
@@ -20,7 +21,7 @@ def _with_owners(project: models.Project, ids: set[int]) -> dict[int, models.Rec
     known: dict[int, models.Record] = {}
     wanted = ids
     while wanted:
-        known |= store.get_records(project, wanted)
+        known |= bulk.read(project, wanted)
         owners = {r.owner_id for i, r in known.items() if i in wanted and r.owner_id is not None}
         wanted = {i for i in owners if i is not None and i not in known}
     return known
@@ -31,5 +32,5 @@ def _place_words(record: models.Record, known: dict[int, models.Record]) -> str:
     if record.type in ("cue", "reply") and record.owner_id in known:
         return _place_words(known[record.owner_id], known)
     if record.type == "line":
-        return f"“{first_words(store.values_of(record)['wordings'][0], 40)}”"
+        return f"“{first_words(values_of(record)['wordings'][0], 40)}”"
     return str(getattr(record, "name", "") or record.key)

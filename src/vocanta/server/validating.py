@@ -15,7 +15,7 @@ from ..core.project.fileformat import value_problem
 from ..core.project.problems import Problem, ProjectError
 from ..core.project.records import RECORD_TYPES
 from ..core.project.tree import own_data
-from .store import value_fields
+from .rows import value_fields
 
 
 @cache

@@ -7,9 +7,10 @@ import mimetypes
 from typing import Any
 
 from django.conf import settings
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
+from rest_framework.renderers import BaseRenderer, JSONRenderer
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
@@ -22,13 +23,16 @@ from ..core.project.problems import Problem
 from ..core.project.starters import STARTERS
 from ..core.space.measuring import measured
 from ..core.space.overlaps import overlaps_of
-from . import duplicating, edits, listing, models, placing, readings, shapes, sounding, store, using
+from . import bulk, duplicating, edits, listing, models, placing, readings, shapes, sounding, store, undoing, using
 from .changes import read_changes
+from .events import BOARD
 from .programs import compiled_project
 from .refusals import Refused, not_found
+from .rows import row_of
 from .schema import ROWS, answers, asks
 
 TAB = OpenApiParameter("tab", str, OpenApiParameter.QUERY)
+ASK = OpenApiParameter("ask", str, OpenApiParameter.QUERY)
 IF_MATCH = OpenApiParameter("If-Match", str, OpenApiParameter.HEADER, required=True)
 
 
@@ -153,13 +157,54 @@ class Edits(APIView):
         return Response([shapes.dumped(line) for line in lines])
 
 
+class EventRenderer(BaseRenderer):
+    """Server-sent events: what a stream of edits is asked for as."""
+
+    media_type, format = "text/event-stream", "event-stream"
+
+    def render(self, data: Any, accepted_media_type: str | None = None, renderer_context: Any = None) -> bytes:
+        """A refusal, which is no stream."""
+        return json.dumps(data).encode()
+
+
+class Events(APIView):
+    """What everybody does in a project."""
+
+    renderer_classes = (EventRenderer, JSONRenderer)
+
+    @extend_schema(
+        operation_id="events",
+        parameters=[OpenApiParameter("after", int, description="The edit number that the caller knows.")],
+        responses={(200, "text/event-stream"): {"$ref": "#/components/schemas/EventShape"}},
+    )
+    def get(self, request: Request, project: int) -> StreamingHttpResponse:
+        """Each edit as it is made, as server-sent events; `data` is an EventShape, `id` the edit number."""
+        found = listing.found_project(project)
+        asked = request.headers.get("Last-Event-ID") or request.query_params.get("after", "")
+        after = int(asked) if asked.isdecimal() and len(asked) < 12 else found.edit_number
+        response = StreamingHttpResponse(BOARD.listen(project, after), content_type="text/event-stream")
+        response["Cache-Control"] = "no-store"
+        return response
+
+
+class Records(APIView):
+    """Some records."""
+
+    @extend_schema(operation_id="some_rows", parameters=[OpenApiParameter("ids", str, required=True)], responses=ROWS)
+    def get(self, request: Request, project: int) -> Response:
+        """The records of some ids, joined by commas; what is not there is left out."""
+        found = listing.found_project(project)
+        ids = [int(i) for i in request.query_params.get("ids", "").split(",") if i.isdecimal() and len(i) < 16]
+        return Response([row_of(r) for r in bulk.read(found, ids[:1_000]).values()])
+
+
 class Undo(APIView):
     """Taking back."""
 
     @extend_schema(operation_id="undo", request=asks(shapes.TabAsked), responses=answers(shapes.EditDone))
     def post(self, request: Request, project: int) -> Response:
         """Take back the last edit of a tab."""
-        return Response(shapes.dumped(edits.undo(project, shapes.read_body(request.data, shapes.TabAsked).tab)))
+        return Response(shapes.dumped(undoing.undo(project, shapes.read_body(request.data, shapes.TabAsked))))
 
 
 class Redo(APIView):
@@ -168,7 +213,7 @@ class Redo(APIView):
     @extend_schema(operation_id="redo", request=asks(shapes.TabAsked), responses=answers(shapes.EditDone))
     def post(self, request: Request, project: int) -> Response:
         """Do again what was taken back last."""
-        return Response(shapes.dumped(edits.redo(project, shapes.read_body(request.data, shapes.TabAsked).tab)))
+        return Response(shapes.dumped(undoing.redo(project, shapes.read_body(request.data, shapes.TabAsked))))
 
 
 class UndoOne(APIView):
@@ -177,8 +222,8 @@ class UndoOne(APIView):
     @extend_schema(operation_id="undo_one", request=asks(shapes.TabAsked), responses=answers(shapes.EditDone))
     def post(self, request: Request, project: int, number: int) -> Response:
         """Take back one edit, whoever made it."""
-        tab = shapes.read_body(request.data, shapes.TabAsked).tab
-        return Response(shapes.dumped(edits.undo_one(project, number, tab)))
+        asked = shapes.read_body(request.data, shapes.TabAsked)
+        return Response(shapes.dumped(undoing.undo_one(project, number, asked)))
 
 
 class Duplicate(APIView):
@@ -196,7 +241,7 @@ class SoundFile(APIView):
 
     @extend_schema(
         operation_id="sound_file",
-        parameters=[TAB, OpenApiParameter("seconds", float)],
+        parameters=[IF_MATCH, TAB, ASK, OpenApiParameter("seconds", float)],
         request=OpenApiTypes.BINARY,
         responses=answers(shapes.EditDone),
     )
@@ -205,9 +250,12 @@ class SoundFile(APIView):
         size = int(request.headers.get("Content-Length") or 0)
         if size > sounding.MOST_BYTES:
             raise sounding.too_large(size)
-        tab = request.query_params.get("tab", "api")[:60]
+        version = listing.if_match(request.headers.get("If-Match"))
+        tab, ask = (request.query_params.get(n, usual)[:60] for n, usual in (("tab", "api"), ("ask", "")))
         seconds = listing.number_in(request.query_params.get("seconds"), 0.0, 86_400.0)
-        return Response(shapes.dumped(sounding.add_file(project, record, request._request.body, tab, seconds)))
+        return Response(
+            shapes.dumped(sounding.add_file(project, record, version, request._request.body, tab, ask, seconds))
+        )
 
 
 class Overlaps(APIView):
@@ -271,7 +319,7 @@ class RecordOne(APIView):
     def get(self, request: Request, project: int, record: int) -> Response:
         """One record; its version is the ETag."""
         found = self._record(project, record)
-        response = Response(store.row_of(found))
+        response = Response(row_of(found))
         response["ETag"] = f'"{found.version}"'
         return response
 

@@ -1,0 +1,135 @@
+"""Records read, written and erased many at once: as many questions as there are types, however many the records."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Iterable, Iterator, Sequence
+from typing import Any
+
+from django.db import connection
+from django.db import models as db
+from django.db.models import Value
+from django.db.models.functions import Cast, Concat
+
+from ..core.cuetext.references import references_of
+from . import models
+from .rows import values_of
+
+MOST_IDS = 10_000
+"""So many ids in one question; SQLite takes no more than 32,766 values in one."""
+
+
+def read(project: models.Project, ids: Collection[int]) -> dict[int, models.Record]:
+    """Records in their own models, by id; what is not there, or of another project, is left out."""
+    of_type: dict[str, list[int]] = {}
+    for some in in_parts(sorted(ids)):
+        for number, record_type in models.Record.objects.filter(project=project, pk__in=some).values_list("pk", "type"):
+            of_type.setdefault(record_type, []).append(number)
+    return {
+        record.pk: record
+        for record_type, numbers in of_type.items()
+        for some in in_parts(numbers)
+        for record in models.RECORD_MODELS[record_type].objects.filter(pk__in=some)
+    }
+
+
+def read_owned(project: models.Project, owners: Iterable[int], without: str = "") -> dict[int, models.Record]:
+    """Everything below some records, at any depth, but for one type; one round of questions for each depth."""
+    found: dict[int, models.Record] = {}
+    edge = list(owners)
+    while edge:
+        below = [
+            number
+            for some in in_parts(edge)
+            for number in models.Record.objects.filter(owner_id__in=some)
+            .exclude(type=without)
+            .values_list("pk", flat=True)
+        ]
+        found |= read(project, below)
+        edge = below
+    return found
+
+
+def write(records: Sequence[models.Record]) -> None:
+    """Store records, new ones and old: the common table first, then each type's own.
+
+    Django's own bulk insertion takes no models that have a parent's table, hence the statements here. Their ids are given.
+    """
+    _put(models.Record, records)
+    of_model: dict[type[models.Record], list[models.Record]] = {}
+    for record in records:
+        of_model.setdefault(type(record), []).append(record)
+    for model, some in of_model.items():
+        _put(model, some)
+
+
+def _put(model: type[db.Model], records: Sequence[models.Record]) -> None:
+    """Insert rows of one table, or overwrite those that are there, by their primary key."""
+    fields = model._meta.local_concrete_fields
+    quote = connection.ops.quote_name
+    columns = [quote(str(f.column)) for f in fields]
+    key = quote(str(model._meta.pk.column))
+    names, marks = ", ".join(columns), ", ".join("%s" for _ in columns)
+    overwritten = ", ".join(f"{c} = excluded.{c}" for c in columns if c != key)
+    statement = f"INSERT INTO {quote(model._meta.db_table)} ({names}) VALUES ({marks}) "
+    rows = [[f.get_db_prep_save(f.value_from_object(r), connection) for f in fields] for r in records]
+    with connection.cursor() as cursor:
+        cursor.executemany(f"{statement} ON CONFLICT ({key}) DO UPDATE SET {overwritten}", rows)
+
+
+def first_free_id() -> int:
+    """The id that the next new record takes. Ids of removed records never come again. Valid inside a transaction only."""
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT seq FROM sqlite_sequence WHERE name = %s", [models.Record._meta.db_table])
+        found = cursor.fetchone()
+    return 1 if found is None else int(found[0]) + 1
+
+
+def erase(records: Iterable[models.Record]) -> None:
+    """Remove records that own nothing any more, with their references."""
+    of_model: dict[type[db.Model], list[int]] = {}
+    for record in records:
+        of_model.setdefault(type(record), []).append(record.pk)
+    gone = [number for numbers in of_model.values() for number in numbers]
+    for some in in_parts(gone):
+        models.Reference.objects.filter(record_id__in=some).delete()
+    for model, numbers in of_model.items():
+        _erase(model, numbers)
+    _erase(models.Record, gone)
+
+
+def _erase(model: type[db.Model], ids: Sequence[int]) -> None:
+    """Rows of one table, without the questions about what hangs on them: that is gone already."""
+    for some in in_parts(ids):
+        found: Any = model._base_manager.filter(pk__in=some)
+        found._raw_delete(found.db)
+
+
+def clear_names(ids: Sequence[int]) -> None:
+    """Give records names that nobody else has, before they are written with their new ones."""
+    for some in in_parts(ids):
+        models.Record.objects.filter(pk__in=some).update(key=Concat(Value("~"), Cast("pk", db.CharField())))
+
+
+def note_references(records: Collection[models.Record]) -> None:
+    """Store anew which names records use."""
+    for some in in_parts([r.pk for r in records]):
+        models.Reference.objects.filter(record_id__in=some).delete()
+    models.Reference.objects.bulk_create(
+        [
+            models.Reference(
+                record_id=record.pk,
+                field=r.field,
+                name=r.name,
+                name_owner=r.owner,
+                start=r.span[0] if r.span else None,
+                end=r.span[1] if r.span else None,
+            )
+            for record in records
+            for r in references_of(record.type, values_of(record))
+        ]
+    )
+
+
+def in_parts(ids: Sequence[int]) -> Iterator[Sequence[int]]:
+    """Ids in parts that one question takes."""
+    return (ids[start : start + MOST_IDS] for start in range(0, len(ids), MOST_IDS))
