@@ -57,9 +57,9 @@ class Undoing(OnTheDemo):
         self.assertEqual((values["name"], values["description"]), ("copper key", "It is green."))
 
     def test_a_gesture_ends_with_a_pause_of_a_second(self):
-        bell = self.row("yard_bell")["id"]
-        for x, pause in ((3.0, 0.0), (3.1, 0.9), (3.2, 1.1)):
-            with mock.patch.object(edits.timezone, "now", return_value=timezone.now() + timedelta(seconds=pause)):
+        bell, begun = self.row("yard_bell")["id"], timezone.now()
+        for x, seconds in ((3.0, 0.0), (3.1, 0.9), (3.2, 2.0)):
+            with mock.patch.object(edits.timezone, "now", return_value=begun + timedelta(seconds=seconds)):
                 self.edit({"do": "set", "id": bell, "values": {"x_m": x}}, gesture="g")
         self.assertEqual(models.Edit.objects.filter(project_id=self.id).count(), 2)
 
