@@ -8,7 +8,6 @@ import socket
 import tempfile
 import threading
 
-import uvicorn
 from django.test import TransactionTestCase
 from selenium import webdriver
 from selenium.common.exceptions import (
@@ -26,6 +25,7 @@ from vocanta.demo import night_bloom
 from vocanta.server import listing
 from vocanta.server.asgi import application
 from vocanta.server.consumers import PlaytestConsumer
+from vocanta.server.serving import server
 
 PATIENCE_S = 12
 FLAGS = (
@@ -46,16 +46,7 @@ class ServerThread:
         self.start()
 
     def start(self):
-        config = uvicorn.Config(
-            application,
-            host="127.0.0.1",
-            port=self.port,
-            ws="websockets-sansio",
-            lifespan="off",
-            log_level="error",
-            timeout_graceful_shutdown=6,
-        )
-        self.server = uvicorn.Server(config)
+        self.server = server(application, "127.0.0.1", self.port, "error")
         self.thread = threading.Thread(target=lambda: asyncio.run(self.server.serve()), daemon=True)
         self.thread.start()
         wait_for(lambda: self.server.started, "the server to start")
@@ -92,6 +83,8 @@ class Driven(TransactionTestCase):
     """A test of the interface on the demo; `self.project` is its number."""
 
     reset_sequences = True
+    expected = EXPECTED_REFUSALS
+    """What the browser's console may say."""
 
     @classmethod
     def setUpClass(cls):
@@ -115,7 +108,7 @@ class Driven(TransactionTestCase):
         wrong = [
             e["message"]
             for e in logs
-            if e["level"] == "SEVERE" and not any(x in e["message"] for x in EXPECTED_REFUSALS)
+            if e["level"] == "SEVERE" and not any(x in e["message"] for x in self.expected)
         ]
         self.assertEqual(wrong, [])
 

@@ -131,5 +131,5 @@ def done(project: models.Project, tab: str, sheet: Sheet, undo: str, redo: str, 
     """The answer to an edit; everybody who has the project open hears of it once it is stored."""
     rows: list[dict[str, Any]] = sheet.rows()
     removed = sheet.removed()
-    events.tell(project.pk, project.edit_number, tab, [r["id"] for r in rows], removed)
+    events.tell(project, tab, [r["id"] for r in rows], removed)
     return EditDone(project.edit_number, rows, removed, undo, redo, select)

@@ -7,10 +7,13 @@ import json
 from collections import deque
 from collections.abc import AsyncIterator
 from dataclasses import asdict, dataclass, field
+from datetime import datetime
+from itertools import pairwise
 from threading import Lock
 
 from django.db import transaction
 
+from . import models
 from .shapes import EventShape
 
 KEPT = 200
@@ -19,6 +22,9 @@ MOST_IDS = 500
 """With more records than that an event says no ids: whoever hears it reads everything again."""
 STILL_THERE_S = 15.0
 """After so long without an edit a line is sent that says nothing, so that a broken connection is noticed."""
+
+
+Key = tuple[int, datetime]
 
 
 def as_event(told: EventShape) -> str:
@@ -31,7 +37,7 @@ class _Listener:
     """Somebody who has a project open, in the loop that serves them."""
 
     loop: asyncio.AbstractEventLoop
-    news: asyncio.Queue[EventShape] = field(default_factory=asyncio.Queue)
+    news: asyncio.Queue[EventShape | None] = field(default_factory=asyncio.Queue)
 
 
 class Board:
@@ -39,10 +45,10 @@ class Board:
 
     def __init__(self) -> None:
         self._lock = Lock()
-        self._listeners: dict[int, list[_Listener]] = {}
-        self._last: dict[int, deque[EventShape]] = {}
+        self._listeners: dict[Key, list[_Listener]] = {}
+        self._last: dict[Key, deque[EventShape]] = {}
 
-    def post(self, project: int, told: EventShape) -> None:
+    def post(self, project: Key, told: EventShape) -> None:
         """Tell an edit. Called from any thread."""
         with self._lock:
             self._last.setdefault(project, deque(maxlen=KEPT)).append(told)
@@ -50,39 +56,55 @@ class Board:
         for one in listeners:
             one.loop.call_soon_threadsafe(one.news.put_nowait, told)
 
-    def _since(self, project: int, number: int) -> list[EventShape]:
-        """What was told after an edit number, in order; more than is kept comes as one that says: read all again."""
-        kept = list(self._last.get(project, ()))
-        later = [t for t in kept if t.edit_number > number]
-        if later and later[0].edit_number > number + 1:
-            return [EventShape(later[-1].edit_number, "", [], [], True)]
+    def _since(self, project: Key, known: int, now: int) -> list[EventShape]:
+        """What was told after an edit number, in order; where not all of it is kept, one that says: read all again."""
+        later = [t for t in self._last.get(project, ()) if t.edit_number > known]
+        numbers = [known, *(t.edit_number for t in later)]
+        if any(b != a + 1 for a, b in pairwise(numbers)) or numbers[-1] < now:
+            return [EventShape(max(numbers[-1], now), "", [], [], True)]
         return later
 
-    async def listen(self, project: int, number: int) -> AsyncIterator[str]:
-        """The edits of a project after an edit number, as they are made."""
+    async def listen(self, project: Key, known: int, now: int) -> AsyncIterator[str]:
+        """The edits of a project after the edit number that a tab knows, as they are made; `now` is the last one."""
         mine = _Listener(asyncio.get_running_loop())
         with self._lock:
             self._listeners.setdefault(project, []).append(mine)
-            missed = self._since(project, number)
+            missed = self._since(project, known, now)
         try:
             yield ": open\n\n"
             for told in missed:
                 yield as_event(told)
             while True:
                 try:
-                    yield as_event(await asyncio.wait_for(mine.news.get(), STILL_THERE_S))
+                    told_now = await asyncio.wait_for(mine.news.get(), STILL_THERE_S)
                 except TimeoutError:
                     yield ": still there\n\n"
+                    continue
+                if told_now is None:
+                    return
+                yield as_event(told_now)
         finally:
             with self._lock:
                 self._listeners[project].remove(mine)
+
+    def close(self) -> None:
+        """Let everybody go who listens."""
+        with self._lock:
+            listeners = [one for some in self._listeners.values() for one in some]
+        for one in listeners:
+            one.loop.call_soon_threadsafe(one.news.put_nowait, None)
 
 
 BOARD = Board()
 
 
-def tell(project: int, edit_number: int, tab: str, changed: list[int], removed: list[int]) -> None:
+def key_of(project: models.Project) -> Key:
+    """What stands for a project and for no other that had its number once."""
+    return project.pk, project.created_at
+
+
+def tell(project: models.Project, tab: str, changed: list[int], removed: list[int]) -> None:
     """Tell an edit to whoever has the project open, once it is stored."""
     many = len(changed) + len(removed) > MOST_IDS
-    told = EventShape(edit_number, tab, [] if many else changed, [] if many else removed, many)
-    transaction.on_commit(lambda: BOARD.post(project, told))
+    told = EventShape(project.edit_number, tab, [] if many else changed, [] if many else removed, many)
+    transaction.on_commit(lambda: BOARD.post(key_of(project), told))

@@ -25,7 +25,7 @@ from ..core.space.measuring import measured
 from ..core.space.overlaps import overlaps_of
 from . import bulk, duplicating, edits, listing, models, placing, readings, shapes, sounding, store, undoing, using
 from .changes import read_changes
-from .events import BOARD
+from .events import BOARD, key_of
 from .programs import compiled_project
 from .refusals import Refused, not_found
 from .rows import row_of
@@ -182,7 +182,9 @@ class Events(APIView):
         found = listing.found_project(project)
         asked = request.headers.get("Last-Event-ID") or request.query_params.get("after", "")
         after = int(asked) if asked.isdecimal() and len(asked) < 12 else found.edit_number
-        response = StreamingHttpResponse(BOARD.listen(project, after), content_type="text/event-stream")
+        response = StreamingHttpResponse(
+            BOARD.listen(key_of(found), after, found.edit_number), content_type="text/event-stream"
+        )
         response["Cache-Control"] = "no-store"
         return response
 

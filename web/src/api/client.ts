@@ -1,4 +1,5 @@
 import createClient from 'openapi-fetch'
+import { reaching } from './connection'
 import type { components, paths } from './schema'
 
 export type Schemas = components['schemas']
@@ -26,7 +27,11 @@ export class RefusedError extends Error {
   }
 }
 
-export const api = createClient<paths>({ baseUrl: '' })
+/** What only reads is read again until the server can be reached. */
+const patient = (request: Request): Promise<Response> =>
+  request.method === 'GET' ? reaching(() => fetch(request.clone())) : fetch(request)
+
+export const api = createClient<paths>({ baseUrl: '', fetch: patient })
 
 /** The data of an answer; a refusal is thrown as `RefusedError`. */
 export function answered<T>(result: { data?: T; error?: unknown; response: Response }): T {

@@ -177,6 +177,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Each edit as it is made, as server-sent events; `data` is an EventShape, `id` the edit number. */
+        get: operations["events"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/file": {
         parameters: {
             query?: never;
@@ -290,6 +307,23 @@ export interface paths {
         put?: never;
         /** @description Place an object that works at once. */
         post: operations["place"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The records of some ids, joined by commas; what is not there is left out. */
+        get: operations["some_rows"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -511,6 +545,7 @@ export interface components {
          * ChangeAsked
          * @description One change of an edit: `add` a record, `set` values (or the key) of one, or `remove` one with all it owns.
          *
+         *     What is changed or removed is named by `id` with the `version` that the change is based on.
          *     `under`: the place in this edit, from 0, of the change that added the owner. `order`: its place among its owner's
          *     records. `clean`: removing also puts a hole wherever the record is used. `rename_state` and `remove_state` of a
          *     kind or object take `values`: `state`, and for a new name `to` and `name`; `clear_carried` of an object takes
@@ -586,6 +621,11 @@ export interface components {
              * @default
              */
             gesture: string;
+            /**
+             * Ask
+             * @default
+             */
+            ask: string;
         };
         /**
          * PlaceAsked
@@ -610,6 +650,11 @@ export interface components {
              * @default
              */
             starter: string;
+            /**
+             * Ask
+             * @default
+             */
+            ask: string;
         };
         /**
          * DuplicateAsked
@@ -630,6 +675,11 @@ export interface components {
              * @default 0
              */
             dy_m: number;
+            /**
+             * Ask
+             * @default
+             */
+            ask: string;
         };
         /**
          * OverlapShape
@@ -668,6 +718,11 @@ export interface components {
         TabAsked: {
             /** Tab */
             tab: string;
+            /**
+             * Ask
+             * @default
+             */
+            ask: string;
         };
         /**
          * NameAsked
@@ -794,6 +849,22 @@ export interface components {
              * @default
              */
             select: string;
+        };
+        /**
+         * EventShape
+         * @description One edit as everybody who has the project open hears of it; with `all`, too much changed to list it.
+         */
+        EventShape: {
+            /** Edit Number */
+            edit_number: number;
+            /** Tab */
+            tab: string;
+            /** Changed */
+            changed: number[];
+            /** Removed */
+            removed: number[];
+            /** All */
+            all: boolean;
         };
         /**
          * InsertShape
@@ -3518,6 +3589,31 @@ export interface operations {
             };
         };
     };
+    events: {
+        parameters: {
+            query?: {
+                /** @description The edit number that the caller knows. */
+                after?: number;
+                format?: "event-stream" | "json";
+            };
+            header?: never;
+            path: {
+                project: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": components["schemas"]["EventShape"];
+                };
+            };
+        };
+    };
     file_out: {
         parameters: {
             query?: never;
@@ -3682,6 +3778,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EditDone"];
+                };
+            };
+        };
+    };
+    some_rows: {
+        parameters: {
+            query: {
+                ids: string;
+            };
+            header?: never;
+            path: {
+                project: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Row"][];
                 };
             };
         };
@@ -3861,10 +3980,13 @@ export interface operations {
     sound_file: {
         parameters: {
             query?: {
+                ask?: string;
                 seconds?: number;
                 tab?: string;
             };
-            header?: never;
+            header: {
+                "If-Match": string;
+            };
             path: {
                 project: number;
                 record: number;

@@ -5,9 +5,10 @@ from __future__ import annotations
 from argparse import ArgumentParser
 from typing import Any
 
-import uvicorn
 from django.core.management import call_command
 from django.core.management.base import BaseCommand
+
+from vocanta.server.serving import server
 
 
 class Command(BaseCommand):
@@ -27,11 +28,4 @@ class Command(BaseCommand):
         host, port = options["host"], options["port"]
         self.stdout.write(f"Vocanta is at http://{host}:{port}/")
         self.stdout.flush()
-        uvicorn.run(
-            "vocanta.server.asgi:application",
-            host=host,
-            port=port,
-            ws="websockets-sansio",
-            lifespan="off",
-            log_level="warning",
-        )
+        server("vocanta.server.asgi:application", host, port).run()
