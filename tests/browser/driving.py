@@ -106,9 +106,7 @@ class Driven(TransactionTestCase):
         self.browser.get("about:blank")
         wait_for(lambda: not PlaytestConsumer.under_way, "the last run to be stored")
         wrong = [
-            e["message"]
-            for e in logs
-            if e["level"] == "SEVERE" and not any(x in e["message"] for x in self.expected)
+            e["message"] for e in logs if e["level"] == "SEVERE" and not any(x in e["message"] for x in self.expected)
         ]
         self.assertEqual(wrong, [])
 

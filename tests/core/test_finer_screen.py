@@ -128,6 +128,8 @@ class WhyNot(unittest.TestCase):
         self.assertEqual((lines["Facing"], lines["Clear sight"]), ((True, "38° of 45°"), (True, "up to 3 m")))
         self.assertEqual(lines["Gets E"], (True, "nearer, 1.50 m against 1.90 m than Oak"))
         self.assertEqual(self.lines(w)[0]["Gets E"], (False, "Ash: nearer, 1.50 m against 1.90 m"))
+        covered = post("ash", "when used\nthen\n  give nut", states=(State("a", "a"),), prompts=())
+        self.assertNotIn("Gets E", self.lines(walked(project(covered)), "ash")[0])
         w = walked(project(near), facing=41.0).wait(1)
         self.assertEqual(self.lines(w, "ash")[0]["Facing"], (False, "41° of 40°"))
         alone, _ = self.lines(walked(project(far)).wait(1))

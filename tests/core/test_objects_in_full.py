@@ -5,7 +5,7 @@ from __future__ import annotations
 import dataclasses
 import unittest
 
-from tests.core.small import DOOR, DOWN, FLOOR, TOGGLE, UP, ZONE, project, thing, two_levels
+from tests.core.small import DOOR, DOWN, FLOOR, TOGGLE, UP, ZONE, Situation, project, thing, two_levels
 from tests.core.walked import walked
 from vocanta.core.engine.inputs import Input
 from vocanta.core.engine.run import Run
@@ -235,6 +235,25 @@ class WhoIsAround(unittest.TestCase):
         for _ in range(10):
             w.run.tick(Input(move=(0.0, 1.0)))
         self.assertEqual(w.value("item:nut"), 1)
+
+    def test_who_walks_by_is_touched_where_they_are_by_then(self):
+        kind, mouse = self.walker(x=2.0, y=4.0, speed_mps=2.0)
+        cues = (Cue("c1", "when touched then give nut"),)
+        mouse = dataclasses.replace(mouse, round=((2.0, 4.0), (2.0, 0.5)), cues=cues)
+        w = walked(project((kind, mouse)), 2.0, 1.0)
+        self.assertEqual(w.wait(30).value("item:nut"), 0)
+        self.assertEqual(w.wait(60).move(0.0, 1.0, 20).value("item:nut"), 1)
+
+    def test_a_role_is_held_against_who_fills_it(self):
+        once = {"prompts": (Prompt("p1", "Be"),)}
+        ash = thing("ash", "when used then fill hero with ash", **once)
+        elm = thing("elm", "when used then fill hero with elm", **once)
+        small = project(ash, elm, thing("oak", "when used\nonly if hero is elm\nthen\n  give nut"))
+        s = Situation(dataclasses.replace(small, roles=(Role("hero", "Hero"),)))
+        for who, nuts in (("ash", 0), ("elm", 1)):
+            s.use(who)
+            s.use("oak")
+            self.assertEqual(s["item:nut"], nuts, who)
 
     def test_an_ability_that_was_suspended_or_never_granted_says_so(self):
         once = (Prompt("p1", "Hit"),)
