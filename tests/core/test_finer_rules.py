@@ -489,6 +489,15 @@ class Beside(unittest.TestCase):
         self.assertEqual((w.value("talk"), w.value("talk_at")), (1, 0))
         self.assertEqual(w.move(1.0, 0.0, 60).value("talk"), 1)
 
+    def test_a_reach_that_moves_with_its_part_turns_about_with_it(self):
+        states = (State("a", "a"), State("b", "b", swing_deg=180.0))
+        reach = Reach("circle", 0.6, offset_x_m=0.5, offset_y_m=2.0, moves_with_part=True)
+        arm = thing("arm", x=5.0, y=5.0, states=states, reach=reach, body=Body("none"), prompts=USE)
+        knob = thing("knob", "when used\nthen\n  set arm to b", x=9.0, y=5.0, prompts=USE)
+        w = walked(project(arm, knob), 9.0, 4.0).press()
+        for x, y, inside in ((4.5, 3.0, 1), (5.5, 7.0, 0), (4.5, 7.0, 0), (5.5, 3.0, 0)):
+            self.assertEqual(w.stand(x, y).wait(2).value("in_reach:arm"), inside, (x, y))
+
     def test_a_carrier_whose_way_back_is_barred_goes_none_the_less(self):
         gate = {"states": (State("up", "up", blocks=False, slide_y_m=3.0), State("shut", "shut"))}
         gate = thing("gate", x=10.0, y=5.0, prompts=(), reach=Reach("none"), body=Body("box", 0.2, 1.2, 2.0), **gate)

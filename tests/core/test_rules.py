@@ -498,6 +498,15 @@ class Limits(unittest.TestCase):
         s.use("oak")
         self.assertEqual(s["money"], 999_999)
 
+    def test_a_level_of_experience_is_held_at_its_very_border(self):
+        small = project(thing("oak", "when used\nonly if experience_level at most 2\nthen\n  give nut"))
+        third = small.experience_levels[1]
+        for experience, nuts in ((third - 1, 1), (third, 0)):
+            s = Situation(small)
+            s.row[s.program.table.number("experience")] = experience
+            s.use("oak")
+            self.assertEqual(s["item:nut"], nuts, experience)
+
 
 class ManyRows(unittest.TestCase):
     def test_what_a_refused_segment_would_have_set_off_is_set_off_on_no_row_of_many(self):

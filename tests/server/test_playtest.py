@@ -3,6 +3,9 @@
 from __future__ import annotations
 
 import json
+import os
+import signal
+from unittest import mock
 
 from django.test import TransactionTestCase
 from websockets.exceptions import InvalidStatus
@@ -10,7 +13,7 @@ from websockets.sync.client import connect
 
 from tests.browser.driving import ServerThread, wait_for
 from vocanta.demo import night_bloom
-from vocanta.server import listing, models
+from vocanta.server import listing, models, playing
 from vocanta.server.consumers import PlaytestConsumer
 
 
@@ -66,7 +69,7 @@ class PlaytestSocket(TransactionTestCase):
             socket.send(json.dumps({"input": {"move": [1, 0]}}))
             while self.until(socket, "picture")["picture"]["player"][0] < 6.5:
                 pass
-        wait_for(lambda: models.RunInputs.objects.filter(run=run).exists(), "the inputs to be stored")
+        wait_for(lambda: not PlaytestConsumer.under_way, "the last inputs to be stored")
         with self.socket() as again:
             again.send(json.dumps({"resume": run}))
             self.assertGreaterEqual(self.until(again, "picture")["picture"]["player"][0], 6.5)
@@ -77,5 +80,87 @@ class PlaytestSocket(TransactionTestCase):
             with self.socket() as socket:
                 socket.send(json.dumps(message))
                 self.assertTrue(self.until(socket, "problems")["ended"], message)
-        with self.assertRaises(InvalidStatus), self.socket("http://elsewhere.example"):
-            pass
+        other_port = f"http://127.0.0.1:{self.server.port + 1}"
+        for origin in ("http://elsewhere.example", other_port, "http://[bad", f"http://localhost:{self.server.port}"):
+            with self.assertRaises(InvalidStatus, msg=origin), self.socket(origin):
+                pass
+
+    def test_an_address_that_is_no_playtest_is_not_taken(self):
+        for path in ("/ws/nothing", "/ws/projects/x/play", "/"):
+            with self.assertRaises(InvalidStatus) as refused:
+                connect(f"ws://127.0.0.1:{self.server.port}{path}").close()
+            self.assertEqual(refused.exception.response.status_code, 403)
+
+    def test_no_message_however_broken_ends_the_run_or_the_socket(self):
+        huge = "9" * 5_000
+        before = (f'{{"resume": {huge}}}', '{"resume": true}', '{"resume": -1}', '{"resume": 1e300}', '{"begin": []}')
+        while_running = (
+            "[" * 4_000,
+            '{"input": ' + "[" * 4_000,
+            '{"input": {"move": [%s, 0]}}' % ("9" * 400),
+            '{"input": {"move": [1e400, 0]}}',
+            '{"input": {"look": NaN}}',
+            f'{{"input": {{"walk_to": [{huge}, 1]}}}}',
+            '{"do": {"a": [[]]}}',
+            '{"why": ["x"]}',
+            '{"why": "%s"}' % ("x" * 8_000),
+            '"text"',
+            "\ud800",
+        )
+        with self.socket() as socket:
+            for message in before:
+                socket.send(message)
+                self.assertTrue(self.until(socket, "problems")["problems"], message[:40])
+            socket.send(json.dumps({"begin": {"level": "x" * 5_000, "at": "?", "changes": "fact:x=²"}}))
+            self.until(socket, "picture")
+            for message in while_running:
+                if message.isprintable():
+                    socket.send(message)
+            while '"tick"' not in json.dumps(self.until(socket, "picture")):
+                pass
+            socket.send(json.dumps({"why": "yard_bell"}))
+            self.assertTrue(self.until(socket, "why")["why"])
+
+    def test_inputs_beyond_what_can_wait_are_refused_and_the_run_goes_on(self):
+        with self.socket() as socket:
+            socket.send(json.dumps({"begin": {}}))
+            self.until(socket, "picture")
+            socket.send(json.dumps({"do": "pause"}))
+            for _ in range(200):
+                socket.send(json.dumps({"input": {"down": ["use"], "up": ["use"]}}))
+            self.assertEqual(self.until(socket, "problems")["problems"][0]["code"], "too_many_inputs")
+            socket.send(json.dumps({"do": "go"}))
+            self.assertGreater(self.until(socket, "picture")["picture"]["tick"], 0)
+
+    def test_a_second_socket_takes_a_run_over_and_the_first_is_told(self):
+        with self.socket() as first, self.socket() as second:
+            first.send(json.dumps({"begin": {}}))
+            run = self.until(first, "run")["run"]
+            self.until(first, "picture")
+            second.send(json.dumps({"resume": run}))
+            self.assertEqual(self.until(first, "problems")["problems"][0]["code"], "taken_over")
+            self.until(second, "picture")
+            self.assertEqual(list(PlaytestConsumer.under_way), [run])
+
+    def test_no_more_engines_than_there_may_be(self):
+        with mock.patch("vocanta.server.consumers.MOST_ENGINES", 1), self.socket() as one, self.socket() as other:
+            one.send(json.dumps({"begin": {}}))
+            self.until(one, "picture")
+            other.send(json.dumps({"begin": {}}))
+            self.assertEqual(self.until(other, "problems")["problems"][0]["code"], "engines_full")
+
+    def test_an_engine_that_does_not_end_is_killed(self):
+        with mock.patch("vocanta.server.engines.END_S", 0.2), self.socket() as socket:
+            socket.send(json.dumps({"begin": {}}))
+            self.until(socket, "picture")
+            (driver,) = PlaytestConsumer.under_way.values()
+            process = driver.engine.process
+            os.kill(process.pid, signal.SIGSTOP)
+            socket.close()
+            wait_for(lambda: process.returncode is not None, "the engine to be gone")
+        self.assertEqual(process.returncode, -signal.SIGKILL)
+
+    def test_only_the_newest_runs_are_kept(self):
+        with mock.patch("vocanta.server.playing.KEPT_RUNS", 2):
+            runs = [playing.begin_run(self.project, {})[0] for _ in range(4)]
+        self.assertEqual(sorted(models.PlayedRun.objects.values_list("pk", flat=True)), runs[2:])

@@ -11,13 +11,12 @@ os.environ.setdefault("DJANGO_SETTINGS_MODULE", "vocanta.server.settings")
 _http = get_asgi_application()
 
 from channels.routing import ProtocolTypeRouter, URLRouter  # noqa: E402 - Django must be set up first
-from channels.security.websocket import OriginValidator  # noqa: E402
-from django.conf import settings  # noqa: E402
-from django.urls import path  # noqa: E402
+from django.urls import path, re_path  # noqa: E402
 
-from .consumers import PlaytestConsumer  # noqa: E402
+from .consumers import NoSuchSocket, PlaytestConsumer  # noqa: E402
 
 _play: Any = PlaytestConsumer.as_asgi()
-_routes: Any = [path("ws/projects/<int:project>/play", _play)]
+_none: Any = NoSuchSocket.as_asgi()
+_routes: Any = [path("ws/projects/<int:project>/play", _play), re_path(r"", _none)]
 _sockets: Any = URLRouter(_routes)
-application = ProtocolTypeRouter({"http": _http, "websocket": OriginValidator(_sockets, settings.ALLOWED_HOSTS)})
+application = ProtocolTypeRouter({"http": _http, "websocket": _sockets})

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from ..core.project.problems import Problem
+from .listing import whole_number
 from .refusals import Refused
 
 
@@ -11,11 +12,12 @@ def read_changes(text: str) -> tuple[tuple[str, int], ...]:
     found = []
     for pair in filter(None, text.split(",")):
         column, _, value = pair.partition("=")
-        if not value.lstrip("-").isdigit():
+        number = whole_number(value.removeprefix("-"))
+        if number is None:
             raise Refused(
                 422,
                 "Change unreadable",
-                [Problem("change_unreadable", f"“{pair}” is no change.", "Write column=number.", "changes")],
+                [Problem("change_unreadable", f"“{pair[:60]}” is no change.", "Write column=number.", "changes")],
             )
-        found.append((column, int(value)))
+        found.append((column, -number if value.startswith("-") else number))
     return tuple(found)

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 import asyncio
 import json
-import os
-import sys
 from typing import Any, ClassVar
 
 from channels.db import database_sync_to_async
@@ -13,11 +11,24 @@ from channels.generic.websocket import AsyncWebsocketConsumer
 from django.conf import settings
 from django.http.request import validate_host
 
+from ..core.project.fileformat import read_json
 from ..core.project.problems import Problem, ProjectError
 from . import playing
+from .engines import Engine
+from .manners import origin_allowed
 from .refusals import Refused
 
 MOST_BYTES = 8_192
+MOST_ENGINES = 12
+"""So many runs may be under way at once; each takes a process."""
+
+
+_FULL = Problem(
+    "engines_full",
+    f"{MOST_ENGINES} playtests are under way already.",
+    "Close one of them, then begin again with F2.",
+    "run",
+)
 
 
 class PlaytestConsumer(AsyncWebsocketConsumer):
@@ -27,20 +38,23 @@ class PlaytestConsumer(AsyncWebsocketConsumer):
     |---|---|---|
     | open | `begin` or `resume` | running |
     | running | inputs, and what the engine answers | running |
+    | running | another socket resumes the same run | ended, told |
     | any | the socket closes | ended; the run can be resumed |
     """
 
-    under_way: ClassVar[set[int]] = set()
-    """The runs that are open in this process; a run leaves when its last inputs are stored."""
+    under_way: ClassVar[dict[int, PlaytestConsumer]] = {}
+    """Who drives each run that is open in this process; a run leaves when its last inputs are stored."""
 
     async def connect(self) -> None:
-        """Take the connection."""
-        self.engine: asyncio.subprocess.Process | None = None
+        """Take the connection of a page of this server; it is held to what HTTP is held to."""
+        self.engine: Engine | None = None
         self.pump: asyncio.Task[None] | None = None
         self.run_id = 0
         self.seen = True
-        host = dict(self.scope["headers"]).get(b"host", b"").decode("latin-1")
-        if validate_host(host.rsplit(":", 1)[0], settings.ALLOWED_HOSTS):
+        headers = {name: value.decode("latin-1") for name, value in self.scope["headers"]}
+        host = headers.get(b"host", "")
+        known = validate_host(host.rsplit(":", 1)[0], settings.ALLOWED_HOSTS)
+        if known and origin_allowed(headers.get(b"origin"), host):
             await self.accept()
         else:
             await self.close()
@@ -48,80 +62,97 @@ class PlaytestConsumer(AsyncWebsocketConsumer):
     async def disconnect(self, code: int) -> None:
         """End the engine; what it has not stored yet is stored first."""
         self.seen = False
-        if self.engine is not None and self.engine.stdin is not None:
-            self.engine.stdin.close()
-        try:
-            if self.pump is not None:
-                await self.pump
-        finally:
-            self.under_way.discard(self.run_id)
+        await self.end()
+
+    async def end(self) -> None:
+        """End the engine and store what is left of its inputs; one that does not end in time is killed."""
+        if self.engine is not None:
+            await self.engine.end(self.pump)
+        if self.under_way.get(self.run_id) is self:
+            del self.under_way[self.run_id]
 
     async def receive(self, text_data: str | None = None, bytes_data: bytes | None = None) -> None:
         """One message from the screen."""
         message = self._read(text_data)
         if message is None:
             await self._refuse("The message is no JSON object, or longer than 8 kB.", "Send one JSON object a message.")
-        elif self.engine is None:
+        elif self.engine is not None:
+            if not self.engine.tell(message):
+                await self._refuse("The run cannot keep up with what is sent.", "Send less, or wait until it has.")
+        else:
             await self._begin(message)
-        elif self.engine.stdin is not None:
-            self.engine.stdin.write((json.dumps(message) + "\n").encode())
 
     @staticmethod
     def _read(text: str | None) -> dict[str, Any] | None:
         if text is None or len(text) > MOST_BYTES:
             return None
         try:
-            message = json.loads(text)
-        except json.JSONDecodeError:
+            message = read_json(text)
+        except ProjectError:
             return None
         return message if isinstance(message, dict) else None
 
     async def _begin(self, message: dict[str, Any]) -> None:
-        project = int(self.scope["url_route"]["kwargs"]["project"])
-        try:
-            if isinstance(message.get("resume"), int):
-                self.run_id, first = await database_sync_to_async(playing.resume_run)(project, message["resume"])
-            elif isinstance(message.get("begin"), dict):
-                self.run_id, first = await database_sync_to_async(playing.begin_run)(project, message["begin"])
-            else:
-                await self._refuse("No run is under way yet.", "Send begin or resume first.")
-                return
-        except (Refused, ProjectError) as refused:
-            await self.send(json.dumps({"problems": [p.as_dict() for p in refused.problems], "ended": True}))
+        if len(self.under_way) >= MOST_ENGINES and message.get("resume") not in self.under_way:
+            await self._end_with([_FULL.as_dict()])
             return
-        self.under_way.add(self.run_id)
-        await self.send(json.dumps({"run": self.run_id}))
-        environment = {**os.environ, "OPENBLAS_NUM_THREADS": "1"}
-        self.engine = await asyncio.create_subprocess_exec(
-            sys.executable,
-            "-m",
-            "vocanta.server.engine_process",
-            stdin=asyncio.subprocess.PIPE,
-            stdout=asyncio.subprocess.PIPE,
-            env=environment,
-            limit=16 * 1024 * 1024,
-        )
-        assert self.engine.stdin is not None
-        self.engine.stdin.write((json.dumps(first) + "\n").encode())
+        try:
+            found = await self._asked_for(message)
+        except (Refused, ProjectError) as refused:
+            await self._end_with([p.as_dict() for p in refused.problems])
+            return
+        if found is None:
+            await self._refuse("No run is under way yet.", "Send begin or resume first.")
+            return
+        self.run_id, first = found
+        await self._take_over()
+        self.under_way[self.run_id] = self
+        await self._show(json.dumps({"run": self.run_id}))
+        self.engine = await Engine.started(first)
         self.pump = asyncio.create_task(self._pass_on(self.engine))
 
-    async def _pass_on(self, engine: asyncio.subprocess.Process) -> None:
+    async def _asked_for(self, message: dict[str, Any]) -> tuple[int, dict[str, Any]] | None:
+        """The run that a message begins or picks up again, None where it does neither."""
+        project = int(self.scope["url_route"]["kwargs"]["project"])
+        resume, begin = message.get("resume"), message.get("begin")
+        if isinstance(resume, int) and not isinstance(resume, bool) and 0 <= resume < 2**62:
+            return await database_sync_to_async(playing.resume_run)(project, resume)
+        if isinstance(begin, dict):
+            return await database_sync_to_async(playing.begin_run)(project, begin)
+        return None
+
+    async def _take_over(self) -> None:
+        """One socket drives a run: who did it until now is told, and its inputs are stored before this one goes on."""
+        other = self.under_way.get(self.run_id)
+        if other is not None and other is not self:
+            problem = Problem(
+                "taken_over",
+                "This playtest goes on in another window.",
+                "Take it back with F2, or close this one.",
+                "run",
+            )
+            await other._end_with([problem.as_dict()])
+            await other.end()
+
+    async def _pass_on(self, engine: Engine) -> None:
         """Pictures to the screen, inputs to the database, until the engine ends."""
-        assert engine.stdout is not None
-        while line := await engine.stdout.readline():
+        async for line in engine.lines():
             if line.startswith(b'{"inputs"'):
                 stored = json.loads(line)
                 await database_sync_to_async(playing.keep_inputs)(self.run_id, stored["tick"], stored["inputs"])
             elif self.seen:
                 await self._show(line.decode().rstrip("\n"))
-        if await engine.wait() != 0 and self.seen:
+        if await engine.process.wait() != 0 and self.seen:
             problem = Problem(
                 "engine_ended",
                 "The run was ended by a fault of the program.",
                 "Begin again with F2; its messages are in the server's log.",
                 "run",
             )
-            await self._show(json.dumps({"problems": [problem.as_dict()], "ended": True}))
+            await self._end_with([problem.as_dict()])
+
+    async def _end_with(self, problems: list[dict[str, Any]]) -> None:
+        await self._show(json.dumps({"problems": problems, "ended": True}))
 
     async def _show(self, message: str) -> None:
         """Send to the screen; one that has just gone is told to nobody, and `disconnect` follows."""
@@ -131,4 +162,12 @@ class PlaytestConsumer(AsyncWebsocketConsumer):
             self.seen = False
 
     async def _refuse(self, message: str, fix: str) -> None:
-        await self.send(json.dumps({"problems": [Problem("message_senseless", message, fix, "message").as_dict()]}))
+        await self._show(json.dumps({"problems": [Problem("message_senseless", message, fix, "message").as_dict()]}))
+
+
+class NoSuchSocket(AsyncWebsocketConsumer):
+    """Any other address: the connection is not taken."""
+
+    async def connect(self) -> None:
+        """Close it."""
+        await self.close()

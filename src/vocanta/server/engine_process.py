@@ -21,10 +21,19 @@ from ..core.engine.run import Run, Start
 from ..core.engine.situation import TICKS_A_SECOND
 from ..core.engine.why import explained
 from ..core.project import fileformat
+from ..core.project.fileformat import read_json
 from ..core.project.problems import Problem, ProjectError
 
 PACES = (0.25, 0.5, 1.0, 2.0, 4.0)
 USUAL_PACE = 2
+MOST_WAITING = 120
+"""So many inputs wait for their ticks; more would be played long after they were given."""
+_TOO_MANY = Problem(
+    "too_many_inputs",
+    f"{MOST_WAITING} inputs are waiting for their ticks already.",
+    "Let the run go on, or send less.",
+    "input",
+)
 
 
 class Session:
@@ -91,7 +100,10 @@ class Session:
                 )
             ((what, value),) = message.items()
             if what == "input":
-                self._waiting.append(read_input(value, self.controls))
+                given = read_input(value, self.controls)
+                if len(self._waiting) >= MOST_WAITING:
+                    raise ProjectError([_TOO_MANY])
+                self._waiting.append(given)
             elif what == "do":
                 self._do(value)
             elif what == "why" and isinstance(value, str):
@@ -183,15 +195,15 @@ def merged(inputs: list[Input]) -> Input:
 def _read_lines(source: TextIO, messages: queue.Queue[Any]) -> None:
     for line in source:
         try:
-            messages.put(json.loads(line))
-        except json.JSONDecodeError:
+            messages.put(read_json(line))
+        except ProjectError:
             messages.put("unreadable")
     messages.put(None)
 
 
 def main() -> None:
     """Serve one run until the input ends."""
-    messages: queue.Queue[Any] = queue.Queue()
+    messages: queue.Queue[Any] = queue.Queue(MOST_WAITING)
     threading.Thread(target=_read_lines, args=(sys.stdin, messages), daemon=True).start()
     try:
         session = Session(messages.get(), sys.stdout)

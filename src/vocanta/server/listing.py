@@ -9,6 +9,7 @@ from typing import Any
 from django.db.models import Count, Q
 from django.utils import timezone
 
+from ..core.cuetext.intake import taken
 from ..core.project import fileformat
 from ..core.project.assets import Package, unfolded
 from ..core.project.names import key_from
@@ -74,11 +75,20 @@ def set_deleted(project_id: int, deleted: bool) -> None:
         project.save()
 
 
-def filed_in(data: bytes) -> models.Project:
-    """A new project from a file or a zip. Raises `ProjectError` with every problem of the file."""
+def filed_in(data: bytes) -> tuple[models.Project, list[Problem]]:
+    """A new project from a file or a zip, and the cues of it that are kept as drafts since they cannot be read.
+
+    Raises `ProjectError` with every problem of the file; nothing is written then.
+    """
+    package = _package_in(data)
+    readable, drafts = taken(package.project)
+    return taken_in(Package(readable, package.assets)), drafts
+
+
+def _package_in(data: bytes) -> Package:
     if data.startswith(ZIP_MARK):
-        return taken_in(unfolded(data))
-    return taken_in(Package(fileformat.loads(data.decode("utf-8", errors="replace"))))
+        return unfolded(data)
+    return Package(fileformat.loads(data.decode("utf-8", errors="replace")))
 
 
 def taken_in(package: Package) -> models.Project:
@@ -120,21 +130,27 @@ def if_match(header: str | None) -> int | None:
                 )
             ],
         )
-    bare = header.strip().removeprefix("W/").strip('"')
-    if not bare.isdigit():
+    version = whole_number(header.strip().removeprefix("W/").strip('"'))
+    if version is None:
         raise Refused(
             400,
             "Version unreadable",
             [
                 Problem(
                     "version_unreadable",
-                    f"{header!r} is no version.",
+                    f"{header[:40]!r} is no version.",
                     "Send the record's ETag as it was given.",
                     "If-Match",
                 )
             ],
         )
-    return int(bare)
+    return version
+
+
+def whole_number(text: str, most: int = 2**31) -> int | None:
+    """A whole number from 0 to `most` written in plain digits, None for anything else."""
+    plain = text.isascii() and text.isdigit() and len(text) <= len(str(most))
+    return int(text) if plain and int(text) <= most else None
 
 
 def number_in(text: str | None, low: float, high: float) -> float | None:

@@ -2,16 +2,20 @@
 
 from __future__ import annotations
 
+import logging
+import secrets
 from collections.abc import Callable
 from typing import Any
 from urllib.parse import urlsplit
 
 from django.conf import settings
-from django.core.exceptions import DisallowedHost, RequestDataTooBig
-from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.core.exceptions import DisallowedHost, RequestDataTooBig, SuspiciousOperation
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from rest_framework import exceptions
+from rest_framework.parsers import JSONParser
 from rest_framework.response import Response
 
+from ..core.project.fileformat import read_json
 from ..core.project.problems import Problem, ProjectError
 from .refusals import Refused
 
@@ -22,12 +26,16 @@ POLICY = (
 """A sound is listened to for its length before it is sent, hence blob: among the media.
 Inline style attributes are how Vue places things on the plan; there is no inline script."""
 
+LOG = logging.getLogger("vocanta.server")
 Next = Callable[[HttpRequest], HttpResponse]
 
 
 def origin_allowed(origin: str | None, host: str) -> bool:
     """Whether a request's Origin is this server itself; requests without one are not from a page of elsewhere."""
-    return origin is None or urlsplit(origin).netloc == host
+    try:
+        return origin is None or urlsplit(origin).netloc == host
+    except ValueError:
+        return False
 
 
 class OriginMiddleware:
@@ -66,6 +74,57 @@ class OriginMiddleware:
                 ],
             )
         return self.get_response(request)
+
+
+class StrictJSON(JSONParser):
+    """JSON whose numbers are finite and which nests no deeper than can be read."""
+
+    def parse(self, stream: Any, media_type: str | None = None, parser_context: Any = None) -> Any:
+        """The data of a body. Raises DRF's `ParseError`."""
+        try:
+            return read_json(stream.read().decode("utf-8"))
+        except UnicodeDecodeError as error:
+            raise exceptions.ParseError("The body is not UTF-8.") from error
+        except ProjectError as error:
+            raise exceptions.ParseError(error.problems[0].message.replace("The file", "The body")) from error
+
+
+class FaultMiddleware:
+    """Answers a fault of ours with a number, and leaves its traceback in the log under that number."""
+
+    def __init__(self, get_response: Next):
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        return self.get_response(request)
+
+    def process_exception(self, request: HttpRequest, error: Exception) -> HttpResponse | None:
+        """Every exception of a view but those that Django itself answers."""
+        if isinstance(error, Http404 | DisallowedHost | SuspiciousOperation):
+            return None
+        return fault(request, error)
+
+
+def fault(request: HttpRequest, error: BaseException | None = None) -> HttpResponse:
+    """A fault of ours as an answer."""
+    number = secrets.token_hex(4)
+    LOG.error("fault %s at %s %s", number, request.method, request.path, exc_info=error or True)
+    message = f"The program made a mistake (number {number}). Nothing was changed."
+    fix = f"Try again; if it stays, look for {number} in server.log beside the database."
+    return problem_json(500, "Our fault", [Problem("fault", message, fix, request.path[:200])], number=number)
+
+
+def no_such_place(request: HttpRequest, exception: Exception | None = None) -> HttpResponse:
+    """An address that is none."""
+    fix = "Look at /api/schema for the addresses there are."
+    problem = Problem("not_found", "There is nothing at that address.", fix, request.path[:200])
+    return problem_json(404, "No such address", [problem])
+
+
+def senseless(request: HttpRequest, exception: Exception | None = None) -> HttpResponse:
+    """A request that makes no sense to the server at all."""
+    problem = Problem("request_senseless", "The request cannot be read.", "Send it again as it should be.", "request")
+    return problem_json(400, "Senseless request", [problem])
 
 
 class PolicyMiddleware:

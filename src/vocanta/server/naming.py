@@ -7,7 +7,6 @@ from dataclasses import dataclass
 from ..core.engine.wording import Words, first_words
 from ..core.progress.threads import Touch
 from ..core.project.records import Project
-from . import models
 from .shapes import TouchShape
 
 
@@ -65,8 +64,3 @@ def touch_shape(touch: Touch, places: Places, quest: str) -> TouchShape:
     named = places.named(touch)
     stages = [s if s == "not started" else places.words.stage(quest, s) for s in touch.from_stages]
     return TouchShape(named.text, named.quote, named.place, None, stages)
-
-
-def record_at(project: models.Project, key: str) -> models.Record | None:
-    """The record of a project-wide key."""
-    return models.Record.objects.filter(project=project, scope="", key=key).first()

@@ -16,6 +16,8 @@ from .refusals import Refused, not_found
 from .writing import writing
 
 ENGINE = "2"
+KEPT_RUNS = 50
+"""So many runs of a project are kept."""
 
 
 def begin_run(project_id: int, asked: dict[str, Any]) -> tuple[int, dict[str, Any]]:
@@ -38,7 +40,15 @@ def begin_run(project_id: int, asked: dict[str, Any]) -> tuple[int, dict[str, An
             start=start,
             seed=start["seed"],
         )
+        _forget_old_runs(project)
     return run.pk, {"project": file, "start": start}
+
+
+def _forget_old_runs(project: models.Project) -> None:
+    """Only the newest runs of a project are kept, with their inputs and what they were started from."""
+    kept = project.runs.order_by("-pk").values_list("pk", flat=True)[:KEPT_RUNS]
+    project.runs.exclude(pk__in=list(kept)).delete()
+    models.Snapshot.objects.filter(playedrun=None).delete()
 
 
 def _start(here: Compiled, asked: dict[str, Any]) -> dict[str, Any]:

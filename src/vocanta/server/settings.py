@@ -27,10 +27,11 @@ ROOT_URLCONF = "vocanta.server.urls"
 ASGI_APPLICATION = "vocanta.server.asgi.application"
 INSTALLED_APPS = ["django.contrib.staticfiles", "rest_framework", "drf_spectacular", "channels", "vocanta.server"]
 MIDDLEWARE = [
+    "vocanta.server.manners.PolicyMiddleware",
+    "vocanta.server.manners.FaultMiddleware",
     "vocanta.server.manners.OriginMiddleware",
     "servestatic.middleware.ServeStaticMiddleware",
     "django.middleware.common.CommonMiddleware",
-    "vocanta.server.manners.PolicyMiddleware",
 ]
 DATABASES = {
     "default": {
@@ -53,14 +54,33 @@ STATIC_ROOT = DATA / "static"
 STATICFILES_DIRS = [ROOT / "web" / "dist"] if (ROOT / "web" / "dist").is_dir() else []
 FRONT_PAGE = ROOT / "web" / "dist" / "index.html"
 DATA_UPLOAD_MAX_MEMORY_SIZE = 8 * 1024 * 1024
+APPEND_SLASH = False
 SERVESTATIC_USE_FINDERS = True
+SERVESTATIC_ALLOW_ALL_ORIGINS = False
 SERVESTATIC_AUTOREFRESH = False
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "formatters": {"plain": {"format": "%(asctime)s %(levelname)s %(name)s: %(message)s"}},
+    "handlers": {
+        "file": {
+            "class": "logging.handlers.RotatingFileHandler",
+            "filename": DATA / "server.log",
+            "maxBytes": 2 * 1024 * 1024,
+            "backupCount": 3,
+            "formatter": "plain",
+            "delay": True,
+        },
+        "screen": {"class": "logging.StreamHandler", "formatter": "plain"},
+    },
+    "loggers": {"vocanta": {"handlers": ["file", "screen"], "level": "INFO"}},
+}
 REST_FRAMEWORK = {
     "DEFAULT_AUTHENTICATION_CLASSES": [],
     "DEFAULT_PERMISSION_CLASSES": [],
     "UNAUTHENTICATED_USER": None,
     "DEFAULT_RENDERER_CLASSES": ["rest_framework.renderers.JSONRenderer"],
-    "DEFAULT_PARSER_CLASSES": ["rest_framework.parsers.JSONParser"],
+    "DEFAULT_PARSER_CLASSES": ["vocanta.server.manners.StrictJSON"],
     "DEFAULT_SCHEMA_CLASS": "drf_spectacular.openapi.AutoSchema",
     "EXCEPTION_HANDLER": "vocanta.server.manners.problem_response",
 }

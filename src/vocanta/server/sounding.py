@@ -2,11 +2,8 @@
 
 from __future__ import annotations
 
-import io
-import wave
-from dataclasses import dataclass
-
 from ..core.project.assets import asset_name
+from ..core.project.media import Media, Unreadable, media_of
 from ..core.project.problems import Problem
 from . import listing, models
 from .edits import apply_edit
@@ -15,28 +12,19 @@ from .shapes import ChangeAsked, EditAsked, EditDone
 from .writing import writing
 
 MOST_BYTES = 4 * 1024 * 1024
-_BEGINS = ((b"OggS", ".ogg"), (b"ID3", ".mp3"), (b"\xff\xfb", ".mp3"), (b"\xff\xf3", ".mp3"), (b"fLaC", ".flac"))
 
 
-@dataclass(frozen=True)
-class SoundFile:
-    """A sound's bytes with the suffix of what they are, and how long they last where that can be read."""
-
-    data: bytes
-    suffix: str
-    seconds: float | None
-
-
-def read_sound(data: bytes) -> SoundFile:
+def read_sound(data: bytes) -> Media:
     """What a file is. Raises `Refused` 413 (`sound_too_large`), 422 (`sound_unreadable`)."""
     if len(data) > MOST_BYTES:
         raise too_large(len(data))
-    if data[:4] == b"RIFF" and data[8:12] == b"WAVE":
-        return SoundFile(data, ".wav", _wave_seconds(data))
-    for begins, suffix in _BEGINS:
-        if data.startswith(begins):
-            return SoundFile(data, suffix, None)
-    raise _unreadable("The file is no sound that a browser plays.")
+    try:
+        found = media_of(data)
+    except Unreadable as error:
+        raise _unreadable(str(error)) from error
+    if not found.is_sound:
+        raise _unreadable("The file is a picture, not a sound.")
+    return found
 
 
 def too_large(size: int) -> Refused:
@@ -48,14 +36,6 @@ def too_large(size: int) -> Refused:
         "file",
     )
     return Refused(413, "Too large", [problem])
-
-
-def _wave_seconds(data: bytes) -> float:
-    try:
-        with wave.open(io.BytesIO(data)) as file:
-            return round(file.getnframes() / max(file.getframerate(), 1), 2)
-    except (wave.Error, EOFError) as error:
-        raise _unreadable(f"The file calls itself a wave file but cannot be read: {error}.") from error
 
 
 def _unreadable(message: str) -> Refused:

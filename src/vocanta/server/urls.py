@@ -40,3 +40,6 @@ urlpatterns = [
     path("api/rearrange", views.Rearrange.as_view()),
     re_path(r"^(?!api/|static/|ws/).*$", views.front_page),
 ]
+handler400 = "vocanta.server.manners.senseless"
+handler404 = "vocanta.server.manners.no_such_place"
+handler500 = "vocanta.server.manners.fault"

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-import mimetypes
 from typing import Any
 
 from django.conf import settings
@@ -19,6 +18,7 @@ from ..core.cuetext.rearranging import rearranged
 from ..core.cuetext.supply import supply_of
 from ..core.project.assets import folded
 from ..core.project.fileformat import json_schema
+from ..core.project.media import Unreadable, media_of
 from ..core.project.problems import Problem
 from ..core.project.starters import STARTERS
 from ..core.space.measuring import measured
@@ -57,7 +57,8 @@ class ProjectFileIn(APIView):
     @extend_schema(operation_id="file_in", request=OpenApiTypes.OBJECT, responses={201: OpenApiTypes.OBJECT})
     def post(self, request: Request) -> Response:
         """A new project from a project file or its zip, sent as the body."""
-        return Response({"id": listing.filed_in(request._request.body).pk}, status=201)
+        made, drafts = listing.filed_in(request._request.body)
+        return Response({"id": made.pk, "drafts": [p.as_dict() for p in drafts]}, status=201)
 
 
 class ProjectOne(APIView):
@@ -123,6 +124,23 @@ class ProjectPackage(APIView):
         return response
 
 
+ASSET_POLICY = "default-src 'none'; sandbox; frame-ancestors 'none'"
+
+
+def served_asset(data: bytes) -> HttpResponse:
+    """A sound or picture as what it is by its content, so that no browser takes it for a page; else as a file to keep."""
+    try:
+        media_type = media_of(data).type
+    except Unreadable:
+        media_type = ""
+    response = HttpResponse(data, content_type=media_type or "application/octet-stream")
+    response["Content-Disposition"] = "inline" if media_type else "attachment"
+    response["Content-Security-Policy"] = ASSET_POLICY
+    response["X-Content-Type-Options"] = "nosniff"
+    response["Cache-Control"] = "public, max-age=31536000, immutable"
+    return response
+
+
 class AssetOne(APIView):
     """One sound or picture."""
 
@@ -132,10 +150,7 @@ class AssetOne(APIView):
         asset = listing.found_project(project).assets.filter(name=name).first()
         if asset is None:
             raise not_found("asset", name)
-        kind = mimetypes.guess_type(name)[0] or "application/octet-stream"
-        response = HttpResponse(bytes(asset.data), content_type=kind)
-        response["Cache-Control"] = "public, max-age=31536000, immutable"
-        return response
+        return served_asset(bytes(asset.data))
 
 
 class Edits(APIView):
@@ -181,9 +196,10 @@ class Events(APIView):
         """Each edit as it is made, as server-sent events; `data` is an EventShape, `id` the edit number."""
         found = listing.found_project(project)
         asked = request.headers.get("Last-Event-ID") or request.query_params.get("after", "")
-        after = int(asked) if asked.isdecimal() and len(asked) < 12 else found.edit_number
+        after = listing.whole_number(asked)
         response = StreamingHttpResponse(
-            BOARD.listen(key_of(found), after, found.edit_number), content_type="text/event-stream"
+            BOARD.listen(key_of(found), found.edit_number if after is None else after, found.edit_number),
+            content_type="text/event-stream",
         )
         response["Cache-Control"] = "no-store"
         return response
@@ -196,7 +212,7 @@ class Records(APIView):
     def get(self, request: Request, project: int) -> Response:
         """The records of some ids, joined by commas; what is not there is left out."""
         found = listing.found_project(project)
-        ids = [int(i) for i in request.query_params.get("ids", "").split(",") if i.isdecimal() and len(i) < 16]
+        ids = [i for t in request.query_params.get("ids", "").split(",") if (i := listing.whole_number(t)) is not None]
         return Response([row_of(r) for r in bulk.read(found, ids[:1_000]).values()])
 
 
@@ -249,9 +265,9 @@ class SoundFile(APIView):
     )
     def post(self, request: Request, project: int, record: int) -> Response:
         """Give a sound its file, sent as the body."""
-        size = int(request.headers.get("Content-Length") or 0)
-        if size > sounding.MOST_BYTES:
-            raise sounding.too_large(size)
+        size = listing.whole_number(request.headers.get("Content-Length") or "0", 2**60)
+        if size is None or size > sounding.MOST_BYTES:
+            raise sounding.too_large(size or 2**60)
         version = listing.if_match(request.headers.get("If-Match"))
         tab, ask = (request.query_params.get(n, usual)[:60] for n, usual in (("tab", "api"), ("ask", "")))
         seconds = listing.number_in(request.query_params.get("seconds"), 0.0, 86_400.0)

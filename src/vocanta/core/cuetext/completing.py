@@ -9,6 +9,7 @@ import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cache
+from string import ascii_lowercase, digits
 from typing import assert_never
 
 from lark import UnexpectedInput
@@ -19,12 +20,13 @@ from ..phrases.needs import NEEDS
 from ..phrases.nodes import Word
 from ..phrases.steps import STEPS
 from .index import NameIndex
-from .reading import parser, shown_terminals
+from .reading import CueTextError, hold_limits, parser, shown_terminals
 from .roles import NameUse
 
 _LOOKED_BACK = 400
 """A phrase is found within so many characters before the cursor."""
 _NAME = r"\S+"
+_LETTERS = f"{ascii_lowercase}{digits}_"
 _BORDER = {
     "moment": r"(?:^|\bwhen )",
     "need": r"(?:^|\bonly if |\band |\bor |\bnot |\()",
@@ -53,10 +55,9 @@ class _Begun:
 
 def completed(text: str, at: int, start: str, index: NameIndex, this: str) -> Completion:
     """What could stand at position `at` of a text that starts as `cue`, `needs` or `steps`; the best first."""
-    before = text[:at]
-    partial = re.search(r"[a-z0-9_]*$", before)
-    assert partial is not None
-    begun = before[: partial.start()]
+    before = text[: max(at, 0)]
+    begun = before.rstrip(_LETTERS)
+    partial = before[len(begun) :]
     words = _accepted(begun, start)
     options = [
         w
@@ -65,16 +66,17 @@ def completed(text: str, at: int, start: str, index: NameIndex, this: str) -> Co
     ]
     if "a name" in words:
         options = [*_names(begun, start, index, this), *options]
-    fitting = [o for o in dict.fromkeys(options) if o.startswith(partial.group())]
-    return Completion(partial.start(), tuple(fitting))
+    fitting = [o for o in dict.fromkeys(options) if o.startswith(partial)]
+    return Completion(len(begun), tuple(fitting))
 
 
 def _accepted(begun: str, start: str) -> tuple[str, ...]:
     """What the grammar could take after a beginning; nothing when the beginning itself cannot be read."""
-    interactive = parser().parse_interactive(begun, start=start)
     try:
+        hold_limits(begun)
+        interactive = parser().parse_interactive(begun, start=start)
         interactive.exhaust_lexer()
-    except UnexpectedInput:
+    except (UnexpectedInput, CueTextError):
         return ()
     return shown_terminals(set(interactive.accepts()))  # type: ignore[no-untyped-call]
 

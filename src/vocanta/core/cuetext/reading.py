@@ -16,32 +16,36 @@ from ..phrases.vocabulary import PLAYER
 from ..project.problems import Problem, ProjectError
 
 _LONGEST_LIST = 30
+CARET_BEFORE, CARET_AFTER = 60, 40
+"""So many characters of a line are shown about the place where it cannot be read."""
+MOST_DEEP = 40
+"""So many brackets may lie within each other, and so many *not* stand before each other."""
+MOST_DIGITS = 9
+"""A number may have so many digits before its point, and behind it."""
+_STRING = re.compile(r'"(?:\\.|[^"\\\n])*"?')
+_TOO_LONG = re.compile(rf"\d{{{MOST_DIGITS + 1},}}")
+_NESTING = re.compile(r"\(|\)|\b[a-z0-9_]+")
 
 
 class CueTextError(ProjectError):
     """Text that cannot be read: `line` and `column` from 1, `position` from 0, `expected` as it would be typed."""
 
-    def __init__(self, text: str, position: int, expected: tuple[str, ...]):
+    def __init__(self, text: str, position: int, expected: tuple[str, ...], said: tuple[str, str, str] | None = None):
+        """`said`: code, message and mend of what is wrong besides the grammar."""
         self.position = position
         self.line = text.count("\n", 0, position) + 1
         start = text.rfind("\n", 0, position) + 1
         self.column = position - start + 1
         self.expected = expected
-        shown = text[start:].split("\n", 1)[0]
-        self.caret = f"{shown}\n{' ' * (position - start)}^"
+        shown, left = text[start:].split("\n", 1)[0], max(0, position - start - CARET_BEFORE)
+        shown = shown[left : left + CARET_BEFORE + CARET_AFTER]
+        self.caret = f"{shown}\n{' ' * (position - start - left)}^"
         could = ", ".join(expected[:_LONGEST_LIST]) or "the end"
         found = text[position:].split(None, 1)[:1]
-        what = f"“{found[0]}” cannot stand here" if found else "something is missing at the end"
-        super().__init__(
-            [
-                Problem(
-                    "cue_unreadable",
-                    f"Line {self.line}, column {self.column}: {what}.\n{self.caret}",
-                    f"Here could stand: {could}.",
-                    f"line {self.line}, column {self.column}",
-                )
-            ]
-        )
+        what = f"“{found[0][:40]}” cannot stand here" if found else "something is missing at the end"
+        code, message, fix = said or ("cue_unreadable", what, f"Here could stand: {could}.")
+        place = f"line {self.line}, column {self.column}"
+        super().__init__([Problem(code, f"{place.capitalize()}: {message}.\n{self.caret}", fix, place)])
 
 
 @cache
@@ -80,7 +84,27 @@ def read_steps(text: str) -> tuple[n.Step, ...]:
     return steps
 
 
+def hold_limits(text: str) -> None:
+    """Raises `CueTextError` where a text nests deeper, or a number is longer, than anything could need. Linear."""
+    bare = _STRING.sub(lambda found: " " * len(found.group()), text)
+    number = _TOO_LONG.search(bare)
+    if number is not None:
+        limit = f"from -{'9' * MOST_DIGITS} to {'9' * MOST_DIGITS}"
+        wrong = f"a number of {len(number.group())} digits is not possible"
+        raise CueTextError(text, number.start(), (), ("number_outside", wrong, f"Give a number {limit}."))
+    depth = nots = 0
+    for found in _NESTING.finditer(bare):
+        word = found.group()
+        depth += (word == "(") - (word == ")")
+        nots = nots + 1 if word == "not" else nots if word == "(" else 0
+        if depth > MOST_DEEP or nots > MOST_DEEP:
+            wrong = f"this lies more than {MOST_DEEP} deep"
+            fix = "Write it flatter, or make a part of it a named need."
+            raise CueTextError(text, found.start(), (), ("cue_too_deep", wrong, fix))
+
+
 def _read(text: str, start: str) -> Any:
+    hold_limits(text)
     try:
         return _Builder().transform(parser().parse(text, start=start))
     except UnexpectedInput as error:

@@ -8,11 +8,13 @@ from __future__ import annotations
 import hashlib
 import io
 import zipfile
-from collections.abc import Mapping
+import zlib
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 from pathlib import Path, PurePosixPath
 
 from .fileformat import dumps, loads
+from .media import Unreadable, media_of
 from .problems import Problem, ProjectError
 from .records import Project
 
@@ -53,35 +55,49 @@ def folded(package: Package) -> bytes:
 def unfolded(data: bytes) -> Package:
     """The package in a zip. Raises `ProjectError`: `file_broken`, `file_too_large`, `asset_wrong`, and those of the file."""
     try:
-        archive = zipfile.ZipFile(io.BytesIO(data))
-    except zipfile.BadZipFile as error:
-        raise _broken("The file is no readable zip.") from error
+        with zipfile.ZipFile(io.BytesIO(data)) as archive:
+            return _unfolded(archive)
+    except _UNREADABLE as error:
+        raise _broken(f"The file is no readable zip: {error}.") from error
+
+
+_UNREADABLE = (
+    zipfile.BadZipFile,
+    RuntimeError,
+    NotImplementedError,
+    zlib.error,
+    EOFError,
+    OSError,
+    ValueError,
+    KeyError,
+)
+"""What reading a zip raises that is broken, encrypted or packed in some other way."""
+
+
+def _unfolded(archive: zipfile.ZipFile) -> Package:
     if sum(i.file_size for i in archive.infolist()) > MOST_BYTES:
-        raise ProjectError(
-            [
-                Problem(
-                    "file_too_large",
-                    f"The zip unfolds to more than {MOST_BYTES // 2**20} MB.",
-                    "File the project out again, or leave out what is not its own.",
-                    "file",
-                )
-            ]
-        )
+        message = f"The zip unfolds to more than {MOST_BYTES // 2**20} MB."
+        fix = "File the project out again, or leave out what is not its own."
+        raise ProjectError([Problem("file_too_large", message, fix, "file")])
     names = archive.namelist()
     if PROJECT_FILE not in names:
         raise _broken(f"The zip holds no {PROJECT_FILE}.")
     project = loads(archive.read(PROJECT_FILE).decode("utf-8", errors="replace"))
-    found = {
-        PurePosixPath(n).name: archive.read(n) for n in names if n.startswith(f"{FOLDER}/") and not n.endswith("/")
-    }
-    return checked(Package(project, found))
+    wanted = named_assets(project)
+    found = {PurePosixPath(n).name: n for n in names if n.startswith(f"{FOLDER}/") and not n.endswith("/")}
+    return checked(Package(project, {name: archive.read(n) for name, n in found.items() if name in wanted}))
+
+
+def named_assets(project: Project) -> frozenset[str]:
+    """The files that the records of a project name; no other is part of it."""
+    return frozenset(s.file for s in project.sounds if s.file)
 
 
 def from_folder(place: Path) -> Package:
     """The package in a folder. Raises as `unfolded`."""
     project = loads((place / PROJECT_FILE).read_text(encoding="utf-8"))
-    files = sorted((place / FOLDER).glob("*")) if (place / FOLDER).is_dir() else []
-    return checked(Package(project, {f.name: f.read_bytes() for f in files}))
+    files = (place / FOLDER / name for name in sorted(named_assets(project)))
+    return checked(Package(project, {f.name: f.read_bytes() for f in files if f.is_file()}))
 
 
 def to_folder(package: Package, place: Path) -> None:
@@ -104,19 +120,23 @@ def checked(package: Package) -> Package:
         for s in package.project.sounds
         if s.file and s.file not in package.assets
     ]
-    problems += [
-        Problem(
-            "asset_wrong",
-            f"{name} is not what its name says.",
-            "It was changed; take the file it was.",
-            f"{FOLDER}/{name}",
-        )
-        for name, data in package.assets.items()
-        if name != asset_name(data, PurePosixPath(name).suffix)
-    ]
+    problems += [p for name, data in package.assets.items() for p in _wrong_asset(name, data)]
     if problems:
         raise ProjectError(problems)
     return package
+
+
+def _wrong_asset(name: str, data: bytes) -> Iterator[Problem]:
+    """An asset that is not what its name says, or nothing that is heard or seen."""
+    try:
+        suffix = media_of(data).suffix
+    except Unreadable as error:
+        fix = "Take a sound or picture, and file the project out again with it."
+        yield Problem("asset_wrong", f"{name}: {str(error)[:1].lower()}{str(error)[1:]}", fix, f"{FOLDER}/{name}")
+        return
+    if name != asset_name(data, suffix):
+        message = f"{name} is not what its name says."
+        yield Problem("asset_wrong", message, "It was changed; take the file it was.", f"{FOLDER}/{name}")
 
 
 def _broken(message: str) -> ProjectError:

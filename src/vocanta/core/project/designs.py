@@ -13,7 +13,7 @@ from typing import Any
 from pydantic import JsonValue, TypeAdapter, ValidationError
 
 from .problems import Problem, ProjectError
-from .records import Cue, Design, Kind, Object
+from .records import Cue, Design, Kind, Object, Project
 from .tree import plain
 
 DESIGN = TypeAdapter(Design)
@@ -28,6 +28,18 @@ def resolved(kind: Kind, thing: Object) -> Design:
         return DESIGN.validate_python(data)
     except ValidationError as error:
         raise ProjectError(_own_problems(thing, error)) from error
+
+
+def own_value_problems(project: Project) -> list[Problem]:
+    """Every own value of an object that does not fit its kind, each with its place."""
+    kinds = {k.key: k for k in project.kinds}
+    found: list[Problem] = []
+    for thing in (o for level in project.levels for o in level.objects if o.own and o.kind in kinds):
+        try:
+            resolved(kinds[thing.kind], thing)
+        except ProjectError as error:
+            found += error.problems
+    return found
 
 
 def cues_in_order(kind: Kind | None, thing: Object) -> list[tuple[Cue, str]]:
@@ -57,12 +69,6 @@ def with_values(design: dict[str, Any], values: Mapping[str, JsonValue]) -> dict
         if holder is not None:
             holder[path.rsplit(".", 1)[-1]] = copy.deepcopy(value)
     return data
-
-
-def value_at(design: dict[str, Any], path: str) -> Any:
-    """The value at a path, None where there is none."""
-    holder = _holder(design, path)
-    return None if holder is None else holder.get(path.rsplit(".", 1)[-1])
 
 
 def _holder(data: Any, path: str) -> dict[str, Any] | None:

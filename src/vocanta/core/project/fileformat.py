@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import json
+import math
 from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
 
+from .designs import own_value_problems
 from .problems import Problem, ProjectError
 from .records import Project
 from .tree import name_problems, plain
@@ -14,6 +16,8 @@ from .tree import name_problems, plain
 FORMAT = "vocanta project"
 VERSION = 1
 PROJECT = TypeAdapter(Project)
+MOST_DIGITS = 18
+"""A whole number in a file has no more digits."""
 
 
 def dumps(project: Project) -> str:
@@ -28,20 +32,36 @@ def loads(text: str) -> Project:
     Raises `ProjectError` with every problem: `file_broken` (no JSON; line and column), `file_foreign`,
     `file_version`, `value_unreadable` (one for each wrong value), `name_…`.
     """
+    return from_data(_content(read_json(text)))
+
+
+def read_json(text: str) -> Any:
+    """Plain data from JSON text, every number of it finite. Raises `ProjectError` (`file_broken`)."""
     try:
-        document = json.loads(text)
+        return json.loads(text, parse_constant=_no_number, parse_float=_finite, parse_int=_whole)
     except json.JSONDecodeError as error:
-        raise ProjectError(
-            [
-                Problem(
-                    "file_broken",
-                    f"The file is not readable JSON: {error.msg} at line {error.lineno}, column {error.colno}.",
-                    "Mend that place, or export the project again.",
-                    f"line {error.lineno}",
-                )
-            ]
-        ) from error
-    return from_data(_content(document))
+        where = f"line {error.lineno}"
+        raise _broken(f"{error.msg} at {where}, column {error.colno}", where) from error
+    except RecursionError as error:
+        raise _broken("it nests deeper than any project does", "file") from error
+
+
+def _no_number(text: str) -> Any:
+    raise _broken(f"{text} is no number", "file")
+
+
+def _finite(text: str) -> float:
+    value = float(text)
+    return value if math.isfinite(value) else _no_number(text[:20])
+
+
+def _whole(text: str) -> int:
+    return int(text) if len(text) <= MOST_DIGITS else _no_number(f"{text[:20]} … with {len(text)} digits")
+
+
+def _broken(what: str, where: str) -> ProjectError:
+    fix = "Mend that place, or file the project out again."
+    return ProjectError([Problem("file_broken", f"The file is not readable JSON: {what}.", fix, where)])
 
 
 def from_data(data: Any) -> Project:
@@ -50,7 +70,7 @@ def from_data(data: Any) -> Project:
         project = PROJECT.validate_python(data)
     except ValidationError as error:
         raise ProjectError([value_problem(dict(e), "project") for e in error.errors()]) from error
-    if problems := name_problems(project):
+    if problems := [*name_problems(project), *own_value_problems(project)]:
         raise ProjectError(problems)
     return project
 
