@@ -10,6 +10,7 @@ from vocanta.core.project.records import (
     Conversation,
     Cue,
     Design,
+    Exit,
     Fact,
     Item,
     Kind,
@@ -54,6 +55,49 @@ def campaign(objects: int, quests: int, *, cues: int = 0, walkers: int = 0) -> P
         quests=tuple(_quest(q, objects) for q in range(quests)),
         conversations=_talks(quests),
     )
+
+
+def saga(levels: int, objects: int, lines: int) -> Project:
+    """A large project: so many levels in a row, so many objects and lines in all, spread evenly. Deterministic."""
+    whole = campaign(objects, 40)
+    each, per_talk = objects // levels, 25
+    side = max(1, round(each**0.5))
+    things = whole.levels[0].objects
+    made = []
+    for number in range(levels):
+        size = (side + 1) * SPACING_M
+        floor = Area(f"floor_{number}", f"Floor {number}", ((0, 0), (size, 0), (size, size), (0, size)))
+        some = tuple(_moved(o, i, side) for i, o in enumerate(things[number * each : (number + 1) * each]))
+        away = Exit(
+            f"way_{number}",
+            f"Way {number}",
+            1.0,
+            3.0,
+            to_level=f"level_{(number + 1) % levels}",
+            to_x_m=3.0,
+            to_y_m=1.0,
+        )
+        made.append(Level(f"level_{number}", f"Level {number}", 3.0, 1.0, 0.0, (floor,), (), some, (away,)))
+    talks = tuple(_talk(t, things[t % objects].key, per_talk) for t in range(lines // per_talk))
+    return dataclasses.replace(whole, first_level="level_0", levels=tuple(made), conversations=talks)
+
+
+def _moved(thing: Object, i: int, side: int) -> Object:
+    x, y = (i % side + 0.5) * SPACING_M, (i // side + 0.5) * SPACING_M
+    return dataclasses.replace(thing, x_m=x, y_m=y)
+
+
+def _talk(number: int, talker: str, lines: int) -> Conversation:
+    said = tuple(
+        Line(
+            f"talk_{number}_{i}",
+            (f"This is line {i} of talk {number}.",),
+            i == 0,
+            then=f"talk_{number}_{i + 1}" if i + 1 < lines else "",
+        )
+        for i in range(lines)
+    )
+    return Conversation(f"talk_{number}", f"Talk {number}", talker, said)
 
 
 def _kinds() -> tuple[Kind, ...]:

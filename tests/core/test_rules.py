@@ -7,6 +7,7 @@ import unittest
 import numpy as np
 
 from tests.core.small import Situation, project, thing
+from vocanta.core.phrases.vocabulary import STATUSES
 from vocanta.core.progress.walking import Walk
 from vocanta.core.project.records import Conversation, Line, Motion, Objective, Prompt, Quest, Reply, Stage, State
 
@@ -519,6 +520,19 @@ class ManyRows(unittest.TestCase):
         done = Walk(s.program, rows).act(s.program.by_name["used:oak/use"])
         self.assertEqual(rows[:, [nut, wet, pin]].tolist(), [[0, 0, 0], [0, 1, 1]])
         self.assertEqual(done.took_effect.tolist(), [False, True])
+
+    def test_a_refused_segment_takes_no_count_back_that_an_earlier_cue_has_brought(self):
+        cues = ("when used\nthen\n  give pin\nand go on", "when used\nthen\n  move dig to one\n  take nut")
+        stage = Stage("one", "One", objectives=(Objective("ring", "Ring", "use", ("oak",)),))
+        s = Situation(project(thing("oak", *cues), quests=(Quest("dig", "Dig", stages=(stage,)),)))
+        number = s.program.table.number
+        s.row[number("status:dig")] = STATUSES.index("active")
+        rows = np.repeat(np.array([s.row], dtype=np.int32), 2, axis=0)
+        rows[1, number("item:nut")] = 1
+        Walk(s.program, rows).act(s.program.by_name["used:oak/use"])
+        self.assertEqual(rows[:, [number("met:ring"), number("item:pin")]].tolist(), [[1, 1], [0, 1]])
+        s.use("oak")
+        self.assertEqual((s["met:ring"], s["item:pin"]), (1, 1))
 
     def test_a_new_game_stands_before_the_first_stage_of_every_quest(self):
         quest = Quest("dig", "Dig", stages=(Stage("one", "One"), Stage("two", "Two")))
