@@ -318,7 +318,7 @@ class PlacingAndReading(OnTheDemo):
     def test_sounds_are_served_and_packed_with_the_project(self):
         file = self.row("yard_bell_ring")["values"]["file"]
         sound = self.client.get(f"{self.base}/assets/{file}")
-        self.assertEqual((sound.status_code, sound["Content-Type"], sound.content[:4]), (200, "audio/x-wav", b"RIFF"))
+        self.assertEqual((sound.status_code, sound["Content-Type"], sound.content[:4]), (200, "audio/wav", b"RIFF"))
         self.assertEqual(self.client.get(f"{self.base}/assets/none.wav").status_code, 404)
         package = self.client.get(self.base + "/package").content
         made = self.client.post("/api/projects/file", package, content_type="application/zip").json()["id"]

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterable, Iterator, Sequence
+import json
+from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
+from operator import attrgetter
 from typing import Any
 
 from django.db import connection
@@ -65,15 +67,34 @@ def write(records: Sequence[models.Record]) -> None:
 def _put(model: type[db.Model], records: Sequence[models.Record]) -> None:
     """Insert rows of one table, or overwrite those that are there, by their primary key."""
     fields = model._meta.local_concrete_fields
-    quote = connection.ops.quote_name
-    columns = [quote(str(f.column)) for f in fields]
-    key = quote(str(model._meta.pk.column))
-    names, marks = ", ".join(columns), ", ".join("%s" for _ in columns)
+    key = connection.ops.quote_name(str(model._meta.pk.column))
+    columns = [connection.ops.quote_name(str(f.column)) for f in fields]
     overwritten = ", ".join(f"{c} = excluded.{c}" for c in columns if c != key)
-    statement = f"INSERT INTO {quote(model._meta.db_table)} ({names}) VALUES ({marks}) "
-    rows = [[f.get_db_prep_save(f.value_from_object(r), connection) for f in fields] for r in records]
-    with connection.cursor() as cursor:
-        cursor.executemany(f"{statement} ON CONFLICT ({key}) DO UPDATE SET {overwritten}", rows)
+    _insert(
+        model,
+        fields,
+        map(attrgetter(*(f.attname for f in fields)), records),
+        f"ON CONFLICT ({key}) DO UPDATE SET {overwritten}",
+    )
+
+
+def _insert(model: type[db.Model], fields: Sequence[Any], rows: Iterable[Sequence[Any]], conflict: str = "") -> None:
+    """Insert rows of plain values, as one statement said many times. What is kept as JSON is written as that."""
+    quote = connection.ops.quote_name
+    names, marks = ", ".join(quote(str(f.column)) for f in fields), ", ".join("%s" for _ in fields)
+    as_json = [i for i, f in enumerate(fields) if isinstance(f, db.JSONField)]
+    statement = f"INSERT INTO {quote(model._meta.db_table)} ({names}) VALUES ({marks}) {conflict}"
+    prepared = [_with_json(row, as_json) for row in rows]
+    if prepared:
+        with connection.cursor() as cursor:
+            cursor.executemany(statement, prepared)
+
+
+def _with_json(row: Sequence[Any], places: Sequence[int]) -> list[Any]:
+    put = list(row)
+    for place in places:
+        put[place] = json.dumps(put[place])
+    return put
 
 
 def first_free_id() -> int:
@@ -110,24 +131,27 @@ def clear_names(ids: Sequence[int]) -> None:
         models.Record.objects.filter(pk__in=some).update(key=Concat(Value("~"), Cast("pk", db.CharField())))
 
 
-def note_references(records: Collection[models.Record]) -> None:
-    """Store anew which names records use."""
-    for some in in_parts([r.pk for r in records]):
+REFERENCE = [f for f in models.Reference._meta.local_concrete_fields if not f.primary_key]
+
+
+def note_references(records: Collection[models.Record], *, new: bool = False) -> None:
+    """Store anew which names records use; of `new` ones none are stored yet."""
+    for some in () if new else in_parts([r.pk for r in records]):
         models.Reference.objects.filter(record_id__in=some).delete()
-    models.Reference.objects.bulk_create(
-        [
-            models.Reference(
-                record_id=record.pk,
-                field=r.field,
-                name=r.name,
-                name_owner=r.owner,
-                start=r.span[0] if r.span else None,
-                end=r.span[1] if r.span else None,
-            )
-            for record in records
-            for r in references_of(record.type, values_of(record))
-        ]
+    rows = (
+        (record.pk, r.field, r.name, r.owner, r.span[0] if r.span else None, r.span[1] if r.span else None)
+        for record in records
+        for r in references_of(record.type, values_of(record))
     )
+    _insert(models.Reference, REFERENCE, rows)
+
+
+def copy_references(ids: Mapping[int, int]) -> None:
+    """Store for some records the references of others that they are copies of, by the old id."""
+    names = [f.attname for f in REFERENCE]
+    for some in in_parts(list(ids)):
+        found = models.Reference.objects.filter(record_id__in=some).values_list(*names)
+        _insert(models.Reference, REFERENCE, ((ids[row[0]], *row[1:]) for row in found))
 
 
 def in_parts(ids: Sequence[int]) -> Iterator[Sequence[int]]:

@@ -56,8 +56,12 @@ class Board:
         for one in listeners:
             one.loop.call_soon_threadsafe(one.news.put_nowait, told)
 
-    def _since(self, project: Key, known: int, now: int) -> list[EventShape]:
+    def since(self, project: Key, known: int, now: int) -> list[EventShape]:
         """What was told after an edit number, in order; where not all of it is kept, one that says: read all again."""
+        with self._lock:
+            return self._since(project, known, now)
+
+    def _since(self, project: Key, known: int, now: int) -> list[EventShape]:
         later = [t for t in self._last.get(project, ()) if t.edit_number > known]
         numbers = [known, *(t.edit_number for t in later)]
         if any(b != a + 1 for a, b in pairwise(numbers)) or numbers[-1] < now:

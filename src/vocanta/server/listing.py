@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import dataclasses
 import math
 from typing import Any
 
@@ -55,9 +54,13 @@ def new_project(name: str) -> models.Project:
 
 def copied(project_id: int) -> models.Project:
     """A copy under a name of its own; its history begins anew."""
-    package = packed(found_project(project_id))
-    core = dataclasses.replace(package.project, name=f"{package.project.name[:110]} (copy)")
-    return taken_in(Package(core, package.assets))
+    project = found_project(project_id)
+    with writing():
+        name = models.SettingsRecord.objects.get(project=project).name
+        made = store.copy_project(project, f"{name[:110]} (copy)")
+        assets = project.assets.values_list("name", "data")
+        models.Asset.objects.bulk_create(models.Asset(project=made, name=n, data=d) for n, d in assets)
+    return made
 
 
 def _own_key(name: str) -> str:
@@ -107,7 +110,7 @@ def packed(project: models.Project) -> Package:
 
 def filed_out(project: models.Project) -> str:
     """A project as file text."""
-    return fileformat.dumps(store.core_project(project))
+    return fileformat.dumped(store.plain_project(project))
 
 
 def rows(project: models.Project) -> list[dict[str, Any]]:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections import OrderedDict
 from dataclasses import dataclass, replace
-from datetime import datetime
 from functools import cached_property
 from threading import Lock
 
@@ -15,7 +14,9 @@ from ..core.progress.program import Program
 from ..core.progress.recompiling import recompiled
 from ..core.progress.threads import Touching
 from ..core.project.records import Project as CoreProject
-from . import models, store
+from . import models
+from .events import BOARD, Key, key_of
+from .shelf import Shelf
 
 
 @dataclass(frozen=True)
@@ -54,23 +55,35 @@ class Programs:
 
     def __init__(self, most: int = 8):
         self._most, self._lock = most, Lock()
-        self._known: OrderedDict[tuple[int, datetime], Compiled] = OrderedDict()
+        self._known: OrderedDict[Key, tuple[Compiled, Shelf]] = OrderedDict()
 
     def of(self, project: models.Project) -> Compiled:
         """The project as it is now; each state is read once, and knows the one asked for before it."""
-        key = project.pk, project.created_at
+        key = key_of(project)
         with self._lock:
-            known = self._known.get(key)
-            if known is None or known.edit_number != project.edit_number:
-                before = None if known is None else replace(known, before=None)
-                if before is not None and known is not None and "program" in known.__dict__:
-                    before.__dict__["program"] = known.program
-                core = store.core_project(models.Project.objects.get(pk=project.pk))
-                known = self._known[key] = Compiled(core, project.edit_number, before)
+            if key not in self._known:
+                shelf = Shelf(project)
+                self._known[key] = Compiled(shelf.core(), project.edit_number), shelf
+            known, shelf = self._known[key]
+            if known.edit_number != project.edit_number:
+                self._known[key] = known, shelf = self._renewed(project, known, shelf)
             self._known.move_to_end(key)
             while len(self._known) > self._most:
                 self._known.popitem(last=False)
             return known
+
+    @staticmethod
+    def _renewed(project: models.Project, known: Compiled, shelf: Shelf) -> tuple[Compiled, Shelf]:
+        """The next state, from what the edits since have touched."""
+        before = replace(known, before=None)
+        if "program" in known.__dict__:
+            before.__dict__["program"] = known.program
+        since = BOARD.since(key_of(project), known.edit_number, project.edit_number)
+        if any(told.all for told in since):
+            shelf = Shelf(project)
+        for told in since:
+            shelf.renew(project, told.changed, told.removed)
+        return Compiled(shelf.core(), project.edit_number, before), shelf
 
 
 _PROGRAMS = Programs()

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import dataclasses
 import itertools
+from functools import cache
 from typing import Any
 
 from ..core.project import fileformat
-from ..core.project.records import CHILDREN
+from ..core.project.records import CHILDREN, RECORD_TYPES
 from ..core.project.records import Project as CoreProject
 from ..core.project.tree import own_data, walk
 from . import bulk, models
@@ -31,21 +33,29 @@ def get_record(project: models.Project, record_id: int) -> models.Record | None:
 
 def core_project(project: models.Project) -> CoreProject:
     """The project as the core knows it."""
-    return fileformat.PROJECT.validate_python(_nested(all_records(project)))
+    return fileformat.PROJECT.validate_python(plain_project(project))
 
 
-def _nested(records: list[models.Record]) -> dict[str, Any]:
-    """Records as the nested plain data of the project file."""
-    types = {r.pk: r.type for r in records}
+def plain_project(project: models.Project) -> dict[str, Any]:
+    """The project as the plain data of its file, fields in the order of the records."""
+    records = all_records(project)
+    children: dict[int | None, dict[str, list[dict[str, Any]]]] = {}
     plain = {r.pk: {"key": r.key, **values_of(r)} for r in records}
-    root = next(plain[r.pk] for r in records if r.type == "project")
     for record in records:
         if record.type != "project":
-            holder = plain[record.owner_id] if record.owner_id is not None else root
-            owner_type = types[record.owner_id] if record.owner_id is not None else "project"
-            field = next(f for f, child in CHILDREN[owner_type].items() if child == record.type)
-            holder.setdefault(field, []).append(plain[record.pk])
-    return root
+            children.setdefault(record.owner_id, {}).setdefault(record.type, []).append(plain[record.pk])
+    for record in records:
+        own = children.get(None if record.type == "project" else record.pk, {})
+        values = plain[record.pk]
+        for field in _fields(record.type):
+            kind = CHILDREN.get(record.type, {}).get(field)
+            values[field] = own.get(kind, []) if kind is not None else values.pop(field)
+    return next(plain[r.pk] for r in records if r.type == "project")
+
+
+@cache
+def _fields(record_type: str) -> tuple[str, ...]:
+    return tuple(f.name for f in dataclasses.fields(RECORD_TYPES[record_type]))
 
 
 def save_project(core: CoreProject) -> models.Project:
@@ -60,8 +70,27 @@ def save_project(core: CoreProject) -> models.Project:
             above = None if owner is settings else owner
             saved[place.chain] = _new(project, next(numbers), place.type, place.record, above, order)
         bulk.write(list(saved.values()))
-        bulk.note_references(list(saved.values()))
+        bulk.note_references(list(saved.values()), new=True)
     return project
+
+
+def copy_project(project: models.Project, name: str) -> models.Project:
+    """A new project with the same records under another name; its history begins anew."""
+    with writing():
+        copied = models.Project.objects.create(edit_number=1)
+        records = all_records(project)
+        numbers = itertools.count(bulk.first_free_id())
+        ids = {r.pk: next(numbers) for r in records}
+        for record in records:
+            owner = None if record.owner_id is None else ids[record.owner_id]
+            record.id, record.project, record.owner_id = ids[record.pk], copied, owner
+            record.pk, record.version = record.id, 1
+            record.scope = scope_of(record.type, owner)
+            if isinstance(record, models.SettingsRecord):
+                record.name = name
+        bulk.write(records)
+        bulk.copy_references(ids)
+    return copied
 
 
 def _new(

@@ -22,7 +22,12 @@ MOST_DIGITS = 18
 
 def dumps(project: Project) -> str:
     """The project as file text: two spaces, one value a line, keys in the order of the records, final newline."""
-    document = {"format": FORMAT, "version": VERSION, "project": plain(project)}
+    return dumped(plain(project))
+
+
+def dumped(project: dict[str, Any]) -> str:
+    """A project's plain data as file text."""
+    document = {"format": FORMAT, "version": VERSION, "project": project}
     return json.dumps(document, ensure_ascii=False, indent=1) + "\n"
 
 
