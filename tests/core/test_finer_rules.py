@@ -333,6 +333,13 @@ class Places(unittest.TestCase):
         self.assertEqual(facing, round(math.degrees(math.atan2(5.0 - y, 5.0 - x)), 1))
         self.assertEqual((x, y), (5.37, 3.88))
 
+    def test_where_one_is_to_stand_is_a_whole_millimetre(self):
+        kind, oak = thing("oak", x=5.0, y=5.0, reach=Reach("circle", 2.0), body=Body("box", 0.4, 0.4))
+        x, y, _ = standing_before(project((kind, dataclasses.replace(oak, turn_deg=17.0))), "oak")
+        self.assertEqual((x, y), (round(x, 3), round(y, 3)))
+        self.assertAlmostEqual(x, 5.0 + 1.24 * math.sin(math.radians(17.0)), 3)
+        self.assertAlmostEqual(y, 5.0 - 1.24 * math.cos(math.radians(17.0)), 3)
+
     def test_on_foot_goes_round_and_straight_does_not(self):
         small = project(thing("box", x=5.0, y=5.0, body=Body("box", 2.0, 2.0)))
         found = measured(small, small.levels[0], (3.0, 5.0), (7.0, 5.0))

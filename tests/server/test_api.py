@@ -8,15 +8,22 @@ from django.test import Client, TestCase
 
 from vocanta.core.project.fileformat import loads
 from vocanta.demo import PLACE, night_bloom
-from vocanta.server import listing, models, store
+from vocanta.server import events, listing, models, programs, store
 
 DEMO = (PLACE / "night_bloom" / "project.json").read_text(encoding="utf-8")
 
 
 class OnTheDemo(TestCase):
+    """The demo, loaded once a class; what a test does to it is taken back after it, in memory too."""
+
+    @classmethod
+    def setUpTestData(cls):
+        cls.id = listing.taken_in(night_bloom()).pk
+        cls.base = f"/api/projects/{cls.id}"
+
     def setUp(self):
-        self.id = listing.taken_in(night_bloom()).pk
-        self.base = f"/api/projects/{self.id}"
+        programs.forget()
+        events.BOARD.clear()
 
     # --- speaking
 

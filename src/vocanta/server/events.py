@@ -91,6 +91,11 @@ class Board:
             with self._lock:
                 self._listeners[project].remove(mine)
 
+    def clear(self) -> None:
+        """Forget what was told."""
+        with self._lock:
+            self._last.clear()
+
     def close(self) -> None:
         """Let everybody go who listens."""
         with self._lock:

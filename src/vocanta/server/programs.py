@@ -72,6 +72,11 @@ class Programs:
                 self._known.popitem(last=False)
             return known
 
+    def clear(self) -> None:
+        """Know nothing."""
+        with self._lock:
+            self._known.clear()
+
     @staticmethod
     def _renewed(project: models.Project, known: Compiled, shelf: Shelf) -> tuple[Compiled, Shelf]:
         """The next state, from what the edits since have touched."""
@@ -87,6 +92,11 @@ class Programs:
 
 
 _PROGRAMS = Programs()
+
+
+def forget() -> None:
+    """Forget every state; the next question reads anew."""
+    _PROGRAMS.clear()
 
 
 def compiled_project(project: models.Project) -> Compiled:
