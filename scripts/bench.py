@@ -98,7 +98,8 @@ def naming() -> None:
     names = iter([f"token_zero_{i}" for i in range(100)])
 
     def rename() -> None:
-        change = {"do": "set", "id": item.pk, "key": next(names)}
+        version = client.get(f"/api/projects/{project}/records/{item.pk}").json()["version"]
+        change = {"do": "set", "id": item.pk, "version": version, "key": next(names)}
         body = json.dumps({"tab": "bench", "changes": [change]})
         answer = client.post(f"/api/projects/{project}/edits", body, content_type="application/json")
         assert answer.status_code == 200, answer.content[:300]
@@ -234,9 +235,11 @@ def _words_again(client: Client, project: int) -> float:
 
 
 def _edit(client: Client, project: int, row: dict[str, Any], values: dict[str, Any]) -> None:
-    body = {"tab": "bench", "changes": [{"do": "set", "id": row["id"], "values": values}]}
-    answer = client.post(f"/api/projects/{project}/edits", json.dumps(body), content_type="application/json")
+    change = {"do": "set", "id": row["id"], "version": row["version"], "values": values}
+    body = json.dumps({"tab": "bench", "changes": [change]})
+    answer = client.post(f"/api/projects/{project}/edits", body, content_type="application/json")
     assert answer.status_code == 200, answer.content
+    row["version"] = answer.json()["rows"][0]["version"]
 
 
 def first_screen() -> None:

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { onMounted, onUnmounted, ref, watch } from 'vue'
+import { useEventListener } from '@vueuse/core'
+import { onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { RefusedError } from '@/api/client'
 import AsIfLine from '@/parts/AsIfLine.vue'
@@ -8,6 +9,7 @@ import KeysSheet from '@/parts/KeysSheet.vue'
 import RefusalLine from '@/parts/RefusalLine.vue'
 import { useBook } from '@/stores/book'
 import { useLive } from '@/stores/live'
+import { useKeys } from '@/parts/keys'
 import { walkTarget } from '@/parts/walking'
 
 const route = useRoute()
@@ -40,30 +42,33 @@ async function turn(what: 'undo' | 'redo'): Promise<void> {
     if (!(error instanceof RefusedError)) throw error
   }
 }
-function onKey(event: KeyboardEvent): void {
-  const typing = event.target instanceof HTMLElement && event.target.closest('input, textarea, [contenteditable]')
-  if (event.ctrlKey && event.key === 'Enter') {
-    event.preventDefault()
-    walk()
-  } else if (event.ctrlKey && event.key.toLowerCase() === 'z' && !typing) {
-    event.preventDefault()
-    void turn(event.shiftKey ? 'redo' : 'undo')
-  } else if (event.ctrlKey && event.key.toLowerCase() === 'y' && !typing) {
-    event.preventDefault()
-    void turn('redo')
-  } else if (!typing && !event.ctrlKey && event.key === '/') {
-    event.preventDefault()
-    band.value?.find()
-  } else if (!typing && event.key === '?') {
-    keysShown.value = !keysShown.value
-  }
+/** Walking works out of a word that is being typed, too. */
+function onAnyKey(event: KeyboardEvent): void {
+  if (!event.ctrlKey || event.key !== 'Enter') return
+  event.preventDefault()
+  walk()
 }
+function onKey(event: KeyboardEvent): void {
+  const command = commandOf(event)
+  if (!command) return
+  event.preventDefault()
+  event.stopImmediatePropagation()
+  command()
+}
+function commandOf(event: KeyboardEvent): (() => void) | undefined {
+  const key = event.key.toLowerCase()
+  if (event.ctrlKey && key === 'z') return () => void turn(event.shiftKey ? 'redo' : 'undo')
+  if (event.ctrlKey && key === 'y') return () => void turn('redo')
+  if (event.ctrlKey || event.metaKey || event.altKey) return undefined
+  if (key === '/') return () => band.value?.find()
+  if (key === '?') return () => (keysShown.value = !keysShown.value)
+  if (key === 'escape' && keysShown.value) return () => (keysShown.value = false)
+  return undefined
+}
+useEventListener(window, 'keydown', onAnyKey)
+useKeys({ down: onKey })
 watch(() => route.params.project, (now, before) => now && now !== before && open())
-onMounted(() => {
-  window.addEventListener('keydown', onKey)
-  void open()
-})
-onUnmounted(() => window.removeEventListener('keydown', onKey))
+onMounted(() => void open())
 </script>
 
 <template>

@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { computed, onMounted, onUnmounted } from 'vue'
+import { computed, nextTick } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { RowOf, Schemas } from '@/api/client'
 import { useQuietly } from '@/page/quietly'
 import EditWord from '@/parts/EditWord.vue'
 import Spread from '@/parts/Spread.vue'
+import { useKeys, withKeysHeld } from '@/parts/keys'
 import { useBook } from '@/stores/book'
 import { useLive } from '@/stores/live'
 import { usePageReading } from '@/stores/page'
@@ -50,14 +51,28 @@ function steps(record: number): string {
 function saveWords(one: RowOf<'line'>, text: string): void {
   void quietly(book.set(one.id, { wordings: text.split(' / ').map((w) => w.trim()).filter(Boolean) }, `Reworded a line of ${talk.value?.values.name}`))
 }
+/** Adds something said, and opens its words: what is typed meanwhile is no command. */
+function addSaid(type: 'line' | 'reply', owner: number, values: Record<string, unknown>): Promise<void> {
+  return withKeysHeld(async () => {
+    const made = await book.edit([{ do: 'add', type, owner, values: values as never }], `Added a ${type}`)
+    const row = made.rows.find((r) => r.type === type)
+    if (row?.type === 'line') choose(row.key)
+    await nextTick()
+    if (row) await words.get(row.id)?.begin()
+  })
+}
 async function addLine(opener: boolean): Promise<void> {
-  if (!talk.value) return
-  const made = await book.edit([{ do: 'add', type: 'line', owner: talk.value.id, values: { wordings: ['New line.'], opener, speaker: talk.value.values.talker } as never }], 'Added a line')
-  const row = made.rows.find((r) => r.type === 'line')
-  if (row) choose(row.key)
+  const values = { wordings: ['New line.'], opener, speaker: talk.value?.values.talker }
+  if (talk.value) await addSaid('line', talk.value.id, values)
 }
 async function addReply(): Promise<void> {
-  if (line.value) await book.edit([{ do: 'add', type: 'reply', owner: line.value.id, values: { wording: 'New reply.' } as never }], 'Added a reply')
+  if (line.value) await addSaid('reply', line.value.id, { wording: 'New reply.' })
+}
+/** The words of each line and reply, to be opened. */
+const words = new Map<number, InstanceType<typeof EditWord>>()
+function keepWord(id: number, word: unknown): void {
+  if (word) words.set(id, word as InstanceType<typeof EditWord>)
+  else words.delete(id)
 }
 async function addTalk(): Promise<void> {
   const made = await book.edit([{ do: 'add', type: 'conversation', values: { name: 'New conversation' } as never }], 'Added a conversation')
@@ -65,12 +80,11 @@ async function addTalk(): Promise<void> {
   if (row) choose(row.key)
 }
 function onKey(event: KeyboardEvent): void {
-  if ((event.target as HTMLElement).closest('input, textarea') || event.ctrlKey || event.altKey) return
+  if (event.ctrlKey || event.metaKey || event.altKey) return
   if (event.key === 'o') void quietly(addLine(true))
   if (event.key === 'r') void quietly(addReply())
 }
-onMounted(() => window.addEventListener('keydown', onKey))
-onUnmounted(() => window.removeEventListener('keydown', onKey))
+useKeys({ down: onKey })
 </script>
 
 <template>
@@ -93,12 +107,12 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
             <span v-else class="quiet">{{ one.values.seconds ? `voice ${one.values.seconds} s` : '' }}</span>
           </div>
           <div class="words">
-            <p><span class="speaker">{{ speaker(one) }}</span><EditWord :text="one.values.wordings.join(' / ')" label="line" kind="long" :value="one.values.wordings.join(' / ')" @change="(v) => saveWords(one, v)" /></p>
+            <p><span class="speaker">{{ speaker(one) }}</span><EditWord :ref="(w) => keepWord(one.id, w)" :text="one.values.wordings.join(' / ')" label="line" kind="long" :value="one.values.wordings.join(' / ')" @change="(v) => saveWords(one, v)" /></p>
             <p v-if="steps(one.id)" class="role-step steps">{{ steps(one.id) }}</p>
             <ul>
               <li v-for="reply in book.of('reply', one.id)" :key="reply.id">
                 <span class="mark" aria-hidden="true">›</span>
-                <span><EditWord :text="reply.values.wording" label="reply" kind="text" @change="(v) => quietly(book.set(reply.id, { wording: v }))" />{{ ' ' }}
+                <span><EditWord :ref="(w) => keepWord(reply.id, w)" :text="reply.values.wording" label="reply" kind="text" @change="(v) => quietly(book.set(reply.id, { wording: v }))" />{{ ' ' }}
                   <span v-if="reply.values.needs" class="small quiet">{{ reply.values.unmet === 'greyed' ? 'greyed' : 'hidden' }} unless <span class="needs" :data-unread="reading ? undefined : ''">{{ needsWords(reading?.texts[`${reply.id}.needs`]) }}</span>, </span>
                   <span v-if="steps(reply.id)" class="role-step">{{ steps(reply.id) }}, </span><i class="quiet">{{ onward(reply) }}</i></span>
               </li>

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { computed, onMounted, onUnmounted, ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { answered, api, type Schemas } from '@/api/client'
 import { useRoute, useRouter } from 'vue-router'
 import { useQuietly } from '@/page/quietly'
 import Spread from '@/parts/Spread.vue'
+import { useKeys } from '@/parts/keys'
 import { useBook } from '@/stores/book'
 import ThingPage from './ThingPage.vue'
 import { GROUPS, times, type ThingType } from './things'
@@ -33,12 +34,11 @@ async function add(type: ThingType): Promise<void> {
   if (row) choose(row.key)
 }
 function onKey(event: KeyboardEvent): void {
-  if ((event.target as HTMLElement).closest('input, textarea') || event.ctrlKey || event.altKey) return
+  if (event.ctrlKey || event.metaKey || event.altKey) return
   if (event.key === 'n') void quietly(add('item'))
   if (event.key === 'f') void quietly(add('fact'))
 }
-onMounted(() => window.addEventListener('keydown', onKey))
-onUnmounted(() => window.removeEventListener('keydown', onKey))
+useKeys({ down: onKey })
 </script>
 
 <template>

@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { computed, onMounted, onUnmounted, ref, watch } from 'vue'
+import { computed, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { answered, api, RefusedError, type RowOf, type Schemas } from '@/api/client'
 import Spread from '@/parts/Spread.vue'
 import ThreadShelf from '@/parts/ThreadShelf.vue'
 import { useQuietly } from '@/page/quietly'
+import { useKeys } from '@/parts/keys'
 import { useBook } from '@/stores/book'
 import { useLive } from '@/stores/live'
 import { usePageReading } from '@/stores/page'
@@ -144,16 +145,14 @@ const TOOLS: Record<string, () => void> = {
   ']': () => void quietly(edits.turn(-15)),
 }
 function onKey(event: KeyboardEvent): void {
-  const target = event.target as HTMLElement
-  if (target.closest('input, textarea, .right') || event.altKey || event.metaKey) return
+  if (event.altKey || event.metaKey) return
   if (draft.on.value ? draft.key(event) : measure.value && event.key === 'Escape' ? (endMeasuring(), true) : controlled(event) || edits.nudge(event)) {
     event.preventDefault()
     return
   }
   if (event.ctrlKey || draft.on.value) return
   const tool = TOOLS[event.key]
-  const selects = ['w', 'm'].includes(event.key) && !row.value && !group.value.size
-  if (tool && (event.key.length > 1 || !/[a-z]/.test(event.key) || selects)) tool()
+  if (tool) tool()
   else if (/^[a-z]$/i.test(event.key) && !row.value && !group.value.size && drawing.value) {
     event.preventDefault()
     const { at, screen } = drawing.value.middle()
@@ -165,11 +164,10 @@ function controlled(event: KeyboardEvent): boolean {
   void quietly(edits.duplicate())
   return true
 }
+useKeys({ down: onKey })
 onMounted(async () => {
-  window.addEventListener('keydown', onKey)
   starters.value = answered<Schemas['StarterShape'][]>(await api.GET('/api/starters'))
 })
-onUnmounted(() => window.removeEventListener('keydown', onKey))
 </script>
 
 <template>

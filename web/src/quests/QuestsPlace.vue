@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
-import { computed, onMounted, onUnmounted, ref } from 'vue'
+import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { RowOf } from '@/api/client'
 import { useQuietly } from '@/page/quietly'
 import Spread from '@/parts/Spread.vue'
 import Thread, { type ThreadStage } from '@/parts/Thread.vue'
+import { useKeys } from '@/parts/keys'
 import { useBook } from '@/stores/book'
 import { useLive } from '@/stores/live'
 import QuestPage from './QuestPage.vue'
@@ -67,15 +68,14 @@ async function shift(by: number): Promise<void> {
   if (other) await book.edit([{ do: 'set', id: mine.id, order: other.order }, { do: 'set', id: other.id, order: mine.order }], `Moved ${mine.values.name}`)
 }
 function onKey(event: KeyboardEvent): void {
-  if ((event.target as HTMLElement).closest('input, textarea') || event.ctrlKey || event.metaKey) return
+  if (event.ctrlKey || event.metaKey) return
   if (event.altKey && (event.key === 'ArrowLeft' || event.key === 'ArrowRight')) {
     event.preventDefault()
     void quietly(shift(event.key === 'ArrowLeft' ? -1 : 1))
   } else if (event.key === 'n' && !event.altKey) void quietly(addQuest())
   else if (event.key === 'b' && !event.altKey) void quietly(addStage())
 }
-onMounted(() => window.addEventListener('keydown', onKey))
-onUnmounted(() => window.removeEventListener('keydown', onKey))
+useKeys({ down: onKey })
 </script>
 
 <template>
