@@ -2,16 +2,20 @@
 
 from __future__ import annotations
 
+import contextlib
 import gzip
+import http.client
 import json
 import os
 import re
+import socket
 import statistics
+import subprocess
 import sys
 import tempfile
 import threading
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from functools import cache
 from pathlib import Path
 from typing import Any
@@ -242,6 +246,73 @@ def _edit(client: Client, project: int, row: dict[str, Any], values: dict[str, A
     row["version"] = answer.json()["rows"][0]["version"]
 
 
+def writers() -> None:
+    """Edits over HTTP against a server of its own: one writer alone, then ten at once, none lost."""
+    from scripts.campaign import campaign
+    from vocanta.core.project.fileformat import dumps
+
+    with _served() as port:
+
+        def ask(line: http.client.HTTPConnection, method: str, path: str, body: Any = None) -> Any:
+            text = body if isinstance(body, str) else json.dumps(body) if body is not None else None
+            line.request(method, path, text, {"Content-Type": "application/json"})
+            answer = line.getresponse()
+            data = answer.read()
+            assert answer.status in (200, 201), data[:300]
+            return json.loads(data)
+
+        first = http.client.HTTPConnection("127.0.0.1", port)
+        project = ask(first, "POST", "/api/projects/file", dumps(campaign(300, 10)))["id"]
+        things = [r for r in ask(first, "GET", f"/api/projects/{project}") if r["type"] == "object"]
+
+        def write(thing: dict[str, Any], count: int, took: list[float]) -> None:
+            line, version = http.client.HTTPConnection("127.0.0.1", port), thing["version"]
+            for number in range(count):
+                change = {"do": "set", "id": thing["id"], "version": version, "values": {"x_m": 1.0 + number / 100}}
+                begun = time.perf_counter()
+                done = ask(line, "POST", f"/api/projects/{project}/edits", {"tab": thing["key"], "changes": [change]})
+                took.append(time.perf_counter() - begun)
+                version = done["rows"][0]["version"]
+
+        alone: list[float] = []
+        write(things[10], 100, alone)
+        say("edits_a_second_over_http", len(alone) / sum(alone), "edits/s")
+        together: list[list[float]] = [[] for _ in range(10)]
+        threads = [threading.Thread(target=write, args=(things[i], 40, together[i])) for i in range(10)]
+        for thread in threads:
+            thread.start()
+        for thread in threads:
+            thread.join()
+        every = sorted(t for one in together for t in one)
+        assert len(every) == 400
+        edits = ask(http.client.HTTPConnection("127.0.0.1", port), "GET", f"/api/projects/{project}/edits")
+        assert len(edits) == 200, "the history shows its last 200"
+        say("ten_writers_99_percent", every[int(len(every) * 0.99)] * MS, "ms")
+
+
+@contextlib.contextmanager
+def _served() -> Iterator[int]:
+    """A server in a process and with a database of its own; its port."""
+    with tempfile.TemporaryDirectory() as data, socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port = probe.getsockname()[1]
+        probe.close()
+        command = [sys.executable, "-W", "ignore", "-m", "vocanta.server.manage", "serve", "--port", str(port)]
+        environment = {**os.environ, "VOCANTA_DATA": data}
+        with subprocess.Popen(command, env=environment, stdout=subprocess.PIPE, text=True) as server:
+            assert server.stdout is not None
+            while "is at" not in (said := server.stdout.readline()):
+                assert said, "the server has not begun"
+            for _ in range(400):
+                with contextlib.suppress(ConnectionRefusedError), socket.create_connection(("127.0.0.1", port)):
+                    break
+                time.sleep(0.05)
+            try:
+                yield port
+            finally:
+                server.terminate()
+
+
 def first_screen() -> None:
     """The scripts of the first screen (the plan of a project), gzipped."""
     manifest = {p.name: p.read_text(encoding="utf-8") for p in (DIST / "assets").glob("*.js")}
@@ -336,6 +407,7 @@ def main() -> int:
         "first_screen": first_screen,
         "serving": serving,
         "words_again": words_again,
+        "writers": writers,
         "naming": naming,
         "playing": playing,
         "plan_frames": plan_frames,

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Hashable
 from dataclasses import dataclass, field
-from typing import Annotated, Any, Literal, TypeVar
+from functools import cache
+from typing import Annotated, Any, Literal, TypeVar, cast
 
 from pydantic import ConfigDict, Field, JsonValue, TypeAdapter, ValidationError, with_config
 
@@ -431,11 +433,18 @@ SHAPES: tuple[type, ...] = (
 def read_body(data: Any, shape: type[T]) -> T:
     """A body as its shape. Raises `ProjectError` with every wrong value."""
     try:
-        return TypeAdapter(shape).validate_python(data)
+        read: T = _adapter(cast("Hashable", shape)).validate_python(data)
+        return read
     except ValidationError as error:
         raise ProjectError([value_problem(dict(e), "body") for e in error.errors()]) from error
 
 
 def dumped(value: Any) -> Any:
     """A shape as plain data."""
-    return TypeAdapter(type(value)).dump_python(value, mode="json")
+    return _adapter(cast("Hashable", type(value))).dump_python(value, mode="json")
+
+
+@cache
+def _adapter(shape: Any) -> TypeAdapter[Any]:
+    """What reads and writes a shape; made once, since that costs more than a whole edit."""
+    return TypeAdapter(shape)
