@@ -3,6 +3,7 @@ import { useElementSize, useStorage } from '@vueuse/core'
 import { computed, nextTick, onMounted, onUnmounted, ref, watch } from 'vue'
 import { useRoute, type RouteLocationRaw } from 'vue-router'
 import Problems from '@/parts/Problems.vue'
+import { useKeys } from '@/parts/keys'
 import type { RowOf } from '@/api/client'
 import { leadOf } from '@/page/leads'
 import { placed } from '@/plan/designs'
@@ -50,6 +51,17 @@ const focus = computed(() => run.picture.value?.prompts[0]?.object ?? '')
 const subject = computed(() => asked.value || focus.value || lastFocus.value)
 const lastFocus = ref('')
 const startWords = computed(() => (live.on ? live.reading?.point : 'the start'))
+const stateWords = computed(() => {
+  const why = run.problems.value[0]
+  return {
+    starting: '',
+    going: '',
+    behind: `The run is behind: nothing new for ${run.silentS.value} s.`,
+    lost: 'The connection is lost; the run is taken up again as soon as it is back.',
+    'catching up': 'The run is catching up with what was done so far …',
+    ended: `The run has ended. ${why ? `${why.message} ${why.fix}` : 'F2 begins it again.'}`,
+  }[run.state.value]
+})
 const paceWords = computed(() => (run.paused.value ? 'paused' : run.pace.value === 1 ? '' : `${run.pace.value} × speed`))
 
 const COPY: RowOf<'object'>['values'] = { name: '', kind: '', x_m: 0, y_m: 0, turn_deg: 0, own: {}, round: [], there_at_start: false, cues_off: [], carried: {} }
@@ -86,6 +98,8 @@ useSounds({
     return row ? { x: row.values.x_m, y: row.values.y_m } : undefined
   },
 })
+
+useKeys({ down: controls.down, up: controls.up, blur: controls.release })
 
 let lastAsked = 0
 watch(run.picture, (picture) => {
@@ -127,14 +141,14 @@ onUnmounted(() => {
 <template>
   <div class="playtest">
     <div class="stage">
-      <div ref="floor" class="floor" tabindex="0" role="application" aria-label="The level, walked with W A S D or by clicking the floor" @keydown="controls.down" @keyup="controls.up" @blur="controls.release">
+      <div ref="floor" class="floor" tabindex="0" role="application" aria-label="The level, walked with W A S D or by clicking the floor">
         <NightFloor v-if="level && run.picture.value" ref="night" :key="level.id" :exits="book.of('exit', level.id)" :view-m="camera?.view_m ?? 26" :ahead-m="camera?.look_ahead_m ?? 1.5" :inside="camera?.inside_area ?? true" :level="level" :areas="book.of('area', level.id)" :walls="book.of('wall', level.id)" :objects="objects" :run="run" :reaches="reaches" @crowded="(now) => (crowded = now)" @walk="walk" @choose="choose" @mouse="(button, pressed) => controls.mouse(button, pressed)" @ask="(key) => ((asked = key), run.send({ why: key }))" />
-        <p v-else class="waiting">{{ run.problems.value.length ? '' : 'Lights down …' }}</p>
+        <p v-else class="waiting">{{ run.state.value === 'starting' ? 'Lights down …' : '' }}</p>
         <GameHud v-if="run.hud.value" :aside="crowded" :hud="run.hud.value" :told="run.chronicle.value" :tick="run.picture.value?.tick ?? 0" :pace="paceWords" />
         <TransitionGroup name="prompt"><PromptCard v-for="p in screenPrompts" :key="`${p.control}${p.object}`" fixed :prompt="p" :x="p.screen[0] * width" :y="p.screen[1] * height" :width="width" :below="false" @choose="choose" /></TransitionGroup>
         <div v-if="talk" class="talk"><TalkBox :talk="talk" @choose="(key) => run.send({ input: { choose: key } })" @skip="run.send({ input: { skip: true } })" /></div>
         <div v-if="run.hud.value?.ended" class="ended" role="status"><h1>{{ run.hud.value.ended === 'won' ? 'The level is won' : 'The level is lost' }}</h1><p><span class="key">F2</span> again, from the same start</p></div>
-        <p v-if="!run.connected.value && run.picture.value" class="lost" role="status">The connection is lost; the run is taken up again as soon as it is back.</p>
+        <p v-if="stateWords" class="lost" role="status">{{ stateWords }}</p>
       </div>
       <Chronicle :told="run.chronicle.value" />
     </div>

@@ -1,4 +1,5 @@
-import { onUnmounted, ref, shallowRef, type Ref, type ShallowRef } from 'vue'
+import { useNow } from '@vueuse/core'
+import { computed, onUnmounted, ref, shallowRef, type ComputedRef, type Ref, type ShallowRef } from 'vue'
 import type { Problem } from '@/api/client'
 
 export interface LivePrompt { object: string; control: string; cap: string; wording: string; usable: boolean; reason: string; hold: boolean; place: string; at: [number, number]; screen: [number, number]; opens_s: number; progress: number; buttons: LiveButton[] }
@@ -47,6 +48,18 @@ export interface Why {
 }
 interface Message { picture?: Picture; why?: Why; run?: number; problems?: Problem[]; wrong?: Problem[]; paused?: boolean; pace?: number; ended?: boolean }
 
+/**
+ * | state | what it means |
+ * |---|---|
+ * | starting | no picture of this run has come yet |
+ * | going | pictures come |
+ * | behind | none has come for a while |
+ * | lost | the connection broke; it is taken up again |
+ * | catching up | what was done before is played again |
+ * | ended | the run is over for a reason that is told |
+ */
+export type RunState = 'starting' | 'going' | 'behind' | 'lost' | 'catching up' | 'ended'
+
 export interface PlaytestRun {
   before: ShallowRef<Picture | null>
   picture: ShallowRef<Picture | null>
@@ -60,7 +73,8 @@ export interface PlaytestRun {
   wrong: Ref<Problem[]>
   paused: Ref<boolean>
   pace: Ref<number>
-  connected: Ref<boolean>
+  state: ComputedRef<RunState>
+  silentS: ComputedRef<number>
   send: (message: Record<string, unknown>) => void
   begin: (start: Record<string, unknown>) => void
   close: () => void
@@ -68,6 +82,7 @@ export interface PlaytestRun {
 
 const MOST_TOLD = 600
 const AGAIN_MS = 600
+const BEHIND_MS = 700
 
 /** One run over one WebSocket. A lost connection is taken up again from where the run was. */
 export function usePlaytest(project: number): PlaytestRun {
@@ -84,6 +99,19 @@ export function usePlaytest(project: number): PlaytestRun {
   const paused = ref(false)
   const pace = ref(1)
   const connected = ref(false)
+  const ended = ref(false)
+  /** Whether a picture came over the socket that is open now. */
+  const shown = ref(false)
+  const clock = useNow({ interval: 250 })
+  const silent = computed(() => (paused.value ? 0 : clock.value.getTime() - performance.timeOrigin - arrived.value))
+  const silentS = computed(() => Math.round(silent.value / 100) / 10)
+  const state = computed<RunState>(() => {
+    if (ended.value) return 'ended'
+    if (!picture.value) return 'starting'
+    if (!connected.value) return 'lost'
+    if (!shown.value) return 'catching up'
+    return silent.value > BEHIND_MS ? 'behind' : 'going'
+  })
   let socket: WebSocket | null = null
   let run = 0
   let closed = false
@@ -95,10 +123,11 @@ export function usePlaytest(project: number): PlaytestRun {
     if (message.problems) problems.value = message.problems
     if (message.wrong) wrong.value = message.wrong
     if (message.why) why.value = message.why
-    if (message.ended) closed = true
+    if (message.ended) closed = ended.value = true
     if (message.picture) show(message.picture)
   }
   function show(next: Picture): void {
+    shown.value = true
     before.value = picture.value
     picture.value = next
     arrived.value = performance.now()
@@ -112,6 +141,7 @@ export function usePlaytest(project: number): PlaytestRun {
   }
   function open(first: Record<string, unknown>): void {
     socket?.close()
+    shown.value = false
     const mine = new WebSocket(`${location.origin.replace('http', 'ws')}/ws/projects/${project}/play`)
     socket = mine
     mine.onopen = () => {
@@ -128,18 +158,23 @@ export function usePlaytest(project: number): PlaytestRun {
   }
   function begin(start: Record<string, unknown>): void {
     run = 0
-    closed = false
+    closed = ended.value = false
     problems.value = []
+    wrong.value = []
     why.value = null
+    before.value = picture.value = null
+    hud.value = null
+    chronicle.value = []
     open({ begin: start })
   }
+  /** Tells the run something; before its first picture there is nothing yet that it could be meant for. */
   function send(message: Record<string, unknown>): void {
-    if (socket?.readyState === WebSocket.OPEN) socket.send(JSON.stringify(message))
+    if (shown.value && socket?.readyState === WebSocket.OPEN) socket.send(JSON.stringify(message))
   }
   function close(): void {
     closed = true
     socket?.close()
   }
   onUnmounted(close)
-  return { before, picture, arrived, objects, hud, level, chronicle, why, problems, wrong, paused, pace, connected, send, begin, close }
+  return { before, picture, arrived, objects, hud, level, chronicle, why, problems, wrong, paused, pace, state, silentS, send, begin, close }
 }

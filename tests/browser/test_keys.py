@@ -1,0 +1,58 @@
+"""Keys work wherever the focus is, and what is typed into a word is no command."""
+
+from __future__ import annotations
+
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser.driving import Driven, wait_for
+from vocanta.server import models
+
+
+class KeysEverywhere(Driven):
+    def count(self, model):
+        return model.objects.filter(project_id=self.project).count()
+
+    def test_after_a_word_was_changed_on_the_page_the_keys_of_the_plan_work_on(self):
+        self.open_place("plan/yard_bell")
+        self.rewrite(self.word("name"), "Great bell")
+        self.see("article h1", "Great bell")
+        before = self.count(models.Object)
+        self.chord(Keys.CONTROL, "d")
+        wait_for(lambda: self.count(models.Object) == before + 1, "the copy")
+        self.see("article h1", "Great bell 2")
+        self.keys(Keys.ESCAPE)
+        self.see(".intro", "running order")
+
+    def test_the_help_opens_and_closes_by_keys(self):
+        self.open_place("plan")
+        self.see(".plan")
+        self.keys("?")
+        self.see(".keys", "draw walls and areas")
+        self.keys(Keys.ESCAPE)
+        self.see_none(".keys")
+        self.keys("w")
+        self.see(".plan.drawing")
+
+    def test_after_a_click_on_a_tool_the_playtest_walks_on(self):
+        self.open_place("playtest/yard_bell")
+        self.see('[data-prompt="yard_bell"]')
+        self.click(".page .tools button", "reaches")
+        self.hold("d")
+        self.see(".chronicle, section", "Away from Yard bell")
+        self.let_go("d")
+
+    def test_what_is_typed_after_a_new_opener_is_its_words(self):
+        self.open_place("dialogue/odile_marr_talk")
+        self.see("article[data-line]")
+        before = self.count(models.Line)
+        self.keys("o")
+        self.keys("orooro")
+        self.see(".edit-word textarea:focus").send_keys(Keys.CONTROL, "a")
+        self.keys("Ooo, more rope!", Keys.ENTER)
+        self.see("article.chosen", "Ooo, more rope!")
+        self.see_saved()
+        self.assertEqual((self.count(models.Line), self.count(models.Reply)), (before + 1, self.replies))
+
+    def setUp(self):
+        super().setUp()
+        self.replies = self.count(models.Reply)
