@@ -7,7 +7,7 @@ export PYTHONPATH := src
 MANAGE := $(PY) -W ignore -m vocanta.server.manage
 WEB_SOURCES := $(shell find web/src web/index.html web/vite.config.ts web/tsconfig.json -type f 2>/dev/null)
 
-.PHONY: start build install test check bench shots types reference mutants clean
+.PHONY: start build install develop test check bench shots types reference mutants clean
 
 start: install build
 	@exec $(MANAGE) serve --host $(HOST) --port $(PORT)
@@ -19,6 +19,12 @@ install: .venv/.installed web/node_modules/.installed
 	@$(PY) -m pip install --quiet --disable-pip-version-check -r requirements.lock
 	@touch $@
 
+develop: install .venv/.developing
+
+.venv/.developing: .venv/.installed requirements-dev.lock
+	@$(PY) -m pip install --quiet --disable-pip-version-check -r requirements.lock -r requirements-dev.lock
+	@touch $@
+
 web/node_modules/.installed: web/package-lock.json
 	@cd web && npm ci --no-audit --no-fund --loglevel=error
 	@touch $@
@@ -28,11 +34,11 @@ build: web/dist/index.html
 web/dist/index.html: web/node_modules/.installed $(WEB_SOURCES)
 	@cd web && npx vite build --logLevel warn
 
-test: install build
+test: develop build
 	@scripts/need-browser
 	@$(PY) -W error -m scripts.run_tests
 
-check: install
+check: develop
 	@.venv/bin/ruff check src tests scripts
 	@.venv/bin/mypy
 	@.venv/bin/lint-imports
@@ -40,7 +46,7 @@ check: install
 	@scripts/check-types
 	@cd web && npx vue-tsc --noEmit && npx eslint --max-warnings 0 src
 
-types: install
+types: develop
 	@scripts/check-types write
 
 reference: install
@@ -49,11 +55,11 @@ reference: install
 mutants: install
 	@$(PY) -m scripts.mutants
 
-bench: install build
+bench: develop build
 	@scripts/need-browser
 	@$(PY) -m scripts.bench
 
-shots: install build
+shots: develop build
 	@scripts/need-browser
 	@$(PY) -m scripts.shots
 

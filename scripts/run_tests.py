@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import doctest
+import gc
 import os
 import pkgutil
 import sys
@@ -32,7 +33,11 @@ def main() -> int:
     from django.test.utils import get_runner, setup_test_environment
 
     django.setup()
-    warnings.filterwarnings("ignore", category=ResourceWarning)
+    left_open: list[str] = []
+    sys.unraisablehook = lambda found: left_open.append(
+        f"{found.exc_type.__name__}: {found.exc_value} ({found.object!r})"
+    )
+    warnings.simplefilter("error", ResourceWarning)
     from django.conf import settings
 
     setup_test_environment()
@@ -45,9 +50,12 @@ def main() -> int:
         suite.addTests(core_doctests())
     result = unittest.TextTestRunner(verbosity=1, stream=sys.stdout).run(suite)
     runner.teardown_databases(databases)
-    failed = len(result.failures) + len(result.errors)
-    print(f"{result.testsRun - failed} passed, {failed} failed")
-    return 0 if result.wasSuccessful() else 1
+    gc.collect()
+    for one in left_open:
+        print(f"left open or failed unheard: {one}")
+    failed = len(result.failures) + len(result.errors) + len(left_open)
+    print(f"{max(result.testsRun - failed, 0)} passed, {failed} failed")
+    return 0 if result.wasSuccessful() and not left_open else 1
 
 
 if __name__ == "__main__":

@@ -29,9 +29,15 @@ from vocanta.server.serving import server
 
 PATIENCE_S = 12
 FLAGS = (
-    "--headless=new --no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking "
-    "--disable-component-update --disable-sync"
-).split()
+    "--headless=new",
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+)
 EXPECTED_REFUSALS = ("status of 409", "status of 412", "status of 422")
 
 

@@ -114,7 +114,7 @@ class QuestsAndTalks(Driven):
 class NeedsAndSteps(Driven):
     """The first cue of the vault door: take seed oil, set the hinge to oiled, play the oil, say that it drinks."""
 
-    STEPS = ["take", "set", "play the sound", "say"]
+    STEPS = ("take", "set", "play the sound", "say")
 
     def setUp(self):
         super().setUp()

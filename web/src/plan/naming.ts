@@ -121,7 +121,7 @@ export function usePlanNames(of: Options): ComputedRef<PlanNames> {
     const spots = [[0, 4], [0, box.top - at.y - 6], [0, box.bottom - at.y + 15], [box.right - at.x + 6, 4], [box.left - at.x - 6, 4], [box.right - at.x + 6, box.bottom - at.y], [box.left - at.x - 6, box.bottom - at.y], [0, box.top - at.y - 34], [0, box.bottom - at.y + 44]].map(([dx = 0, dy = 0], i): Label => ({ dx, dy, anchor: i < 3 || i > 6 ? 'middle' : i % 2 ? 'start' : 'end' }))
     return { id: `${overlap.a}-${overlap.b}`, says: overlap.says, at: outOfPx(at), label: spots[0] as Label, seeking: { at, width: NOTE(overlap.says), spots } }
   }
-  function objectText(one: Placed, number: number): Seeking {
+  function nameOfObject(one: Placed, number: number): Seeking {
     const ring = of.reached(one) ? one.design.reach.radius_m * of.drawn().k : 0
     const past = ring ? [{ dx: 0, dy: ring + 15, anchor: 'middle' as const }, { dx: 0, dy: -ring - 6, anchor: 'middle' as const }] : []
     return { at: spotOf(one), width: NAME(labelText(one.row.values.name), of.strong(one)), spots: [...ROUND, ...past], own: number }
@@ -156,7 +156,7 @@ export function usePlanNames(of: Options): ComputedRef<PlanNames> {
     const seeking = [
       ...held.map((h) => h.seeking),
       ...exits.map(exitText),
-      ...named.map((o) => objectText(o, numbers.get(o.row.key) ?? -1)),
+      ...named.map((o) => nameOfObject(o, numbers.get(o.row.key) ?? -1)),
       ...notes.map((n) => n.seeking),
       ...areas.map((a) => a.seeking),
     ]
