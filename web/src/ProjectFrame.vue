@@ -7,6 +7,7 @@ import AsIfLine from '@/parts/AsIfLine.vue'
 import Band from '@/parts/Band.vue'
 import KeysSheet from '@/parts/KeysSheet.vue'
 import RefusalLine from '@/parts/RefusalLine.vue'
+import { noteOpen } from '@/projects/lastOpen'
 import { useBook } from '@/stores/book'
 import { useLive } from '@/stores/live'
 import { useKeys } from '@/parts/keys'
@@ -67,6 +68,7 @@ function commandOf(event: KeyboardEvent): (() => void) | undefined {
 }
 useEventListener(window, 'keydown', onAnyKey)
 useKeys({ down: onKey })
+watch(() => route.fullPath, () => noteOpen(route), { immediate: true })
 watch(() => route.params.project, (now, before) => now && now !== before && open())
 onMounted(() => void open())
 </script>

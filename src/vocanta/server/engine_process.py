@@ -8,6 +8,7 @@ First line in: `{"project": file text, "start": {...}, "inputs": [[tick, input],
 from __future__ import annotations
 
 import json
+import math
 import os
 import queue
 import sys
@@ -26,6 +27,8 @@ from ..core.project.problems import Problem, ProjectError
 
 PACES = (0.25, 0.5, 1.0, 2.0, 4.0)
 USUAL_PACE = 2
+NEAR_M = 0.05
+"""So near a place one is there."""
 MOST_WAITING = 120
 """So many inputs wait for their ticks; more would be played long after they were given."""
 _TOO_MANY = Problem(
@@ -146,10 +149,21 @@ class Session:
     def step(self) -> None:
         """One tick with the inputs that came since the last, told to the screen."""
         now, self._waiting = for_one_tick(self._waiting)
-        entries = self._advance(merged(now) if now else None)
+        given = merged(now) if now else None
+        entries = self._advance(given)
         self._send({"picture": self.painter.next(entries)})
+        if given is not None and given.walk_to is not None:
+            self._tell_barred(given.walk_to)
         if self._unstored and self.run.situation.tick % TICKS_A_SECOND == 0:
             self.store()
+
+    def _tell_barred(self, goal: tuple[float, float]) -> None:
+        """Say so where somebody was sent whom no way, or only a part of it, leads there."""
+        player = self.run.situation.player
+        reached = player.way[-1] if player.way else (player.x, player.y)
+        if math.dist(reached, goal) > NEAR_M:
+            words = "Only as far as here." if player.way else "No way leads there."
+            self._send({"barred": {"at": list(goal), "text": words}})
 
     def store(self) -> None:
         """Hand over the inputs that are not stored yet."""

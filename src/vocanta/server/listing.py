@@ -18,10 +18,12 @@ from ..core.project.records import Project as CoreProject
 from . import models, store
 from .refusals import Refused, not_found
 from .rows import row_of
-from .shapes import ProjectLine
+from .shapes import ProjectLine, SmallArea, SmallPlan
 from .writing import writing
 
 ZIP_MARK = b"PK"
+MOST_THINGS = 200
+"""So many things are drawn in the small picture of a project."""
 FIRST_ROOM = ((0.0, 0.0), (10.0, 0.0), (10.0, 7.5), (0.0, 7.5))
 
 
@@ -34,15 +36,40 @@ def found_project(project_id: int) -> models.Project:
 
 
 def all_projects() -> list[ProjectLine]:
-    """Every project, the one changed last first. Two queries."""
+    """Every project, the one changed last first. Five queries, however many there are."""
     counted = {t: Count("records", filter=Q(records__type=t)) for t in ("level", "object", "quest")}
     found = models.Project.objects.filter(deleted_at=None).annotate(**counted).order_by("-changed_at")
-    columns = ("pk", "changed_at", "edit_number", *counted)
+    columns = ("pk", "changed_at", "edit_number", "copied_from", *counted)
+    lines = list(found.values_list(*columns))
     names = dict(models.SettingsRecord.objects.values_list("project_id", "name"))
+    plans = _small_plans({line[0] for line in lines})
     return [
-        ProjectLine(pk, names[pk], changed_at.isoformat(), number, levels, objects, quests)
-        for pk, changed_at, number, levels, objects, quests in found.values_list(*columns)
+        ProjectLine(
+            pk, names[pk], changed_at.isoformat(), number, levels, objects, quests, names.get(of, ""), plans[pk]
+        )
+        for pk, changed_at, number, of, levels, objects, quests in lines
     ]
+
+
+def _small_plans(projects: set[int]) -> dict[int, SmallPlan]:
+    """The small picture of each project: its first level, else the first there is."""
+    firsts = set(models.SettingsRecord.objects.filter(project__in=projects).values_list("project_id", "first_level"))
+    levels: dict[int, int] = {}
+    found = models.Record.objects.filter(project__in=projects, type="level").order_by("order", "pk")
+    for pk, project, key in found.values_list("pk", "project_id", "key"):
+        if (project, key) in firsts:
+            levels[project] = pk
+        else:
+            levels.setdefault(project, pk)
+    shown = {level: project for project, level in levels.items()}
+    plans = {project: SmallPlan([], []) for project in projects}
+    for level, outline, tint in models.Area.objects.filter(owner__in=shown).values_list("owner_id", "outline", "tint"):
+        plans[shown[level]].areas.append(SmallArea(outline, tint))
+    for level, x, y in models.Object.objects.filter(owner__in=shown).values_list("owner_id", "x_m", "y_m"):
+        things = plans[shown[level]].things
+        if len(things) < MOST_THINGS:
+            things.append([round(x, 2), round(y, 2)])
+    return plans
 
 
 def new_project(name: str) -> models.Project:

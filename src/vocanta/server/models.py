@@ -16,6 +16,7 @@ class Project(models.Model):
     created_at = models.DateTimeField(auto_now_add=True)
     changed_at = models.DateTimeField(auto_now=True)
     deleted_at = models.DateTimeField(null=True, default=None)
+    copied_from = models.ForeignKey("self", null=True, default=None, on_delete=models.SET_NULL, related_name="copies")
 
 
 class Record(models.Model):

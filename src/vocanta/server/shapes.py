@@ -139,8 +139,24 @@ class ProblemShape:
 
 
 @dataclass(frozen=True)
+class SmallArea:
+    """An area of a small picture: its corners in metres and its tint."""
+
+    outline: list[list[float]]
+    tint: str
+
+
+@dataclass(frozen=True)
+class SmallPlan:
+    """The first level of a project as a small picture: its areas, and where things stand."""
+
+    areas: list[SmallArea]
+    things: list[list[float]]
+
+
+@dataclass(frozen=True)
 class ProjectLine:
-    """One project in the list."""
+    """One project in the list. `copy_of` is the name of the project that it was copied from, empty for none."""
 
     id: int
     name: str
@@ -149,6 +165,8 @@ class ProjectLine:
     levels: int
     objects: int
     quests: int
+    copy_of: str
+    plan: SmallPlan
 
 
 @dataclass(frozen=True)

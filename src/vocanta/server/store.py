@@ -77,7 +77,7 @@ def save_project(core: CoreProject) -> models.Project:
 def copy_project(project: models.Project, name: str) -> models.Project:
     """A new project with the same records under another name; its history begins anew."""
     with writing():
-        copied = models.Project.objects.create(edit_number=1)
+        copied = models.Project.objects.create(edit_number=1, copied_from=project)
         records = all_records(project)
         numbers = itertools.count(bulk.first_free_id())
         ids = {r.pk: next(numbers) for r in records}

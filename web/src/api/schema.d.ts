@@ -810,8 +810,28 @@ export interface components {
             path: string;
         };
         /**
+         * SmallArea
+         * @description An area of a small picture: its corners in metres and its tint.
+         */
+        SmallArea: {
+            /** Outline */
+            outline: number[][];
+            /** Tint */
+            tint: string;
+        };
+        /**
+         * SmallPlan
+         * @description The first level of a project as a small picture: its areas, and where things stand.
+         */
+        SmallPlan: {
+            /** Areas */
+            areas: components["schemas"]["SmallArea"][];
+            /** Things */
+            things: number[][];
+        };
+        /**
          * ProjectLine
-         * @description One project in the list.
+         * @description One project in the list. `copy_of` is the name of the project that it was copied from, empty for none.
          */
         ProjectLine: {
             /** Id */
@@ -828,6 +848,9 @@ export interface components {
             objects: number;
             /** Quests */
             quests: number;
+            /** Copy Of */
+            copy_of: string;
+            plan: components["schemas"]["SmallPlan"];
         };
         /**
          * EditDone

@@ -271,8 +271,6 @@ const stop = watch([width, height], ([w]) => {
 .plan-view { position: relative; flex: 1; min-height: 0; overflow: hidden; background: var(--paper); touch-action: none; }
 .plan-carrier { position: absolute; left: -300px; top: -300px; transform-origin: 0 0; will-change: transform; }
 .plan { display: block; user-select: none; }
-.plan .tint-sand { fill: #f3ecdd; } .plan .tint-moss { fill: #edefdd; } .plan .tint-mint { fill: #e8efe9; }
-.plan .tint-water { fill: #e3eaf2; } .plan .tint-rose { fill: #f3e8ec; } .plan .tint-stone { fill: #efebe6; }
 .plan .walls path { fill: none; stroke: var(--ink); stroke-width: 0.24; stroke-linejoin: miter; stroke-linecap: square; }
 .plan .walls path.glass { stroke: #7f9bb0; stroke-width: 0.16; stroke-dasharray: 0.5 0.12; stroke-linecap: butt; }
 .plan text { font-family: var(--text); font-size: 13px; fill: var(--ink); }

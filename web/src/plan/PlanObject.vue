@@ -45,10 +45,11 @@ const rays = computed(() => {
       <g :transform="`translate(${values.x_m} ${values.y_m})`">
         <g class="fixed badge" role="button" tabindex="0" :aria-label="values.name" :aria-pressed="selected" :data-object="one.row.key" @keydown.enter.exact.prevent.stop="$emit('choose')">
           <path v-for="(arc, i) in collar" :key="i" :d="arc" class="collar" :class="{ now: i === number }" />
+          <title v-if="labelText(values.name) !== values.name">{{ values.name }}</title>
           <circle r="14" class="disc" :class="{ lit: state?.lit }" />
           <path class="icon" :d="iconPath(design.icon)" transform="translate(-9 -9) scale(.75)" />
           <path v-if="carried" class="pennant" d="M0-14V-34L16-28L0-23"><title>Carried over things that nobody has looked at yet</title></path>
-          <text v-if="label" :x="label.dx" :y="label.dy" :text-anchor="label.anchor" class="name">{{ labelText(values.name) }}<title v-if="labelText(values.name) !== values.name">{{ values.name }}</title></text>
+          <text v-if="label" :x="label.dx" :y="label.dy" :text-anchor="label.anchor" class="name">{{ labelText(values.name) }}</text>
         </g>
       </g>
     </g>
@@ -56,6 +57,7 @@ const rays = computed(() => {
 </template>
 
 <style>
+.plan .object text { pointer-events: none; }
 .plan .object .reach { fill: url(#hatch); stroke: var(--teal); stroke-width: 1.6; vector-effect: non-scaling-stroke; }
 .plan .object .ray { stroke: var(--teal); stroke-width: 1.4; stroke-dasharray: 2 4; vector-effect: non-scaling-stroke; fill: none; }
 .plan .object .round { stroke: var(--pencil); stroke-width: 1.4; stroke-dasharray: 2 5; vector-effect: non-scaling-stroke; fill: none; }

@@ -13,7 +13,7 @@ import EffectMark from './EffectMark.vue'
 import PromptCard from './PromptCard.vue'
 
 /** The lit-down level as the run has it now; the browser glides between the last two pictures. */
-const props = defineProps<{ level: RowOf<'level'>; areas: RowOf<'area'>[]; walls: RowOf<'wall'>[]; exits: RowOf<'exit'>[]; objects: Placed[]; run: PlaytestRun; reaches: boolean; viewM: number; aheadM: number; inside: boolean }>()
+const props = defineProps<{ abilities: RowOf<'ability'>[]; level: RowOf<'level'>; areas: RowOf<'area'>[]; walls: RowOf<'wall'>[]; exits: RowOf<'exit'>[]; objects: Placed[]; run: PlaytestRun; reaches: boolean; viewM: number; aheadM: number; inside: boolean }>()
 const emit = defineEmits<{ walk: [x: number, y: number]; ask: [key: string]; crowded: [now: boolean]; choose: [button: string]; mouse: [button: number, pressed: boolean, event: MouseEvent] }>()
 
 const svg = ref<SVGSVGElement | null>(null)
@@ -97,6 +97,17 @@ function aim(): number | undefined {
   if (!pointer.value) return undefined
   return Math.round((Math.atan2(pointer.value.y - player.value[1], pointer.value.x - player.value[0]) * 180) / Math.PI)
 }
+/** What every ability that can be used now would aim at, and by what it aims. */
+const aims = computed(() =>
+  props.abilities.filter((one) => (props.run.hud.value?.abilities ?? []).some((a) => a.key === one.key && a.usable)).map((one) => {
+    const at = pointer.value ? aim() : undefined
+    const cap = props.run.hud.value?.abilities.find((a) => a.key === one.key)?.cap ?? ''
+    const half = (one.values.aim_deg * Math.PI) / 180
+    const [x, y] = [Math.cos(half) * one.values.range_m, Math.sin(half) * one.values.range_m]
+    const wedge = `M0 0L${x} ${-y}A${one.values.range_m} ${one.values.range_m} 0 0 1 ${x} ${y}Z`
+    return { cap: cap + one.key, wedge, range: one.values.range_m * 0.62, turn: at ?? player.value[2], says: `${cap} ${at === undefined ? 'the way you face' : 'at the pointer'}`.trim() }
+  }),
+)
 defineExpose({ aim })
 onMounted(() => (frame = requestAnimationFrame(draw)))
 onUnmounted(() => cancelAnimationFrame(frame))
@@ -126,6 +137,12 @@ onUnmounted(() => cancelAnimationFrame(frame))
         </g>
       </g>
       <g v-for="one in effects" :key="one.id" :transform="`translate(${one.spot[0]} ${one.spot[1]}) scale(${1 / scale} ${-1 / scale})`"><EffectMark :what="one.what" /></g>
+      <g v-for="one in aims" :key="one.cap" class="aiming" :transform="`translate(${player[0]} ${player[1]}) rotate(${one.turn})`">
+        <path :d="one.wedge" /><g :transform="`translate(${one.range} 0) rotate(${-one.turn}) scale(${1 / scale} ${-1 / scale})`"><text dy="-6" text-anchor="middle">{{ one.says }}</text></g>
+      </g>
+      <g v-if="run.barred.value" class="barred" :transform="`translate(${run.barred.value.at[0]} ${run.barred.value.at[1]}) scale(${1 / scale} ${-1 / scale})`">
+        <path d="M-5-5L5 5M-5 5L5-5" /><text dy="-10" text-anchor="middle" role="status">{{ run.barred.value.text }}</text>
+      </g>
       <g :transform="`translate(${player[0]} ${player[1]}) rotate(${player[2]})`" class="player">
         <circle :r="0.35" /><path d="M.12-.14L.3 0L.12 .14Z" />
       </g>
@@ -152,5 +169,9 @@ onUnmounted(() => cancelAnimationFrame(frame))
 .badge .aim { fill: none; stroke: var(--glow); stroke-width: 1.6; stroke-dasharray: 4 4; } .badge.down circle { stroke-dasharray: 3 3; }
 .exit { fill: #e9e4d814; stroke: var(--chalk); stroke-width: 1.4; stroke-dasharray: 2 3; vector-effect: non-scaling-stroke; } .exit-name { fill: var(--dusk); font: 12px var(--text); paint-order: stroke; stroke: var(--floor); stroke-width: 3px; }
 .marker { fill: var(--glow); }
+.night-floor text { pointer-events: none; }
+.aiming { pointer-events: none; } .aiming path { fill: #e8b64d12; stroke: #e8b64d66; stroke-width: 1; stroke-dasharray: 3 4; vector-effect: non-scaling-stroke; }
+.aiming text { fill: var(--glow); font: 12px var(--text); paint-order: stroke; stroke: var(--floor); stroke-width: 3px; }
+.barred path { stroke: var(--glow); stroke-width: 2; fill: none; } .barred text { fill: var(--chalk); font: 13px var(--text); paint-order: stroke; stroke: #0e1216; stroke-width: 4px; }
 .player circle { fill: var(--chalk); } .player path { fill: var(--night); }
 </style>

@@ -1,4 +1,4 @@
-import { useNow } from '@vueuse/core'
+import { refAutoReset, useNow } from '@vueuse/core'
 import { computed, onUnmounted, ref, shallowRef, type ComputedRef, type Ref, type ShallowRef } from 'vue'
 import type { Problem } from '@/api/client'
 
@@ -46,7 +46,9 @@ export interface Why {
   reach: (WhyLine & { key: string; cap: string })[]
   problems?: Problem[]
 }
-interface Message { picture?: Picture; why?: Why; run?: number; problems?: Problem[]; wrong?: Problem[]; paused?: boolean; pace?: number; ended?: boolean }
+/** Where somebody was sent whom no way leads there, and what is said of it. */
+export interface Barred { at: [number, number]; text: string }
+interface Message { barred?: Barred; picture?: Picture; why?: Why; run?: number; problems?: Problem[]; wrong?: Problem[]; paused?: boolean; pace?: number; ended?: boolean }
 
 /**
  * | state | what it means |
@@ -75,6 +77,7 @@ export interface PlaytestRun {
   pace: Ref<number>
   state: ComputedRef<RunState>
   silentS: ComputedRef<number>
+  barred: ShallowRef<Barred | null>
   send: (message: Record<string, unknown>) => void
   begin: (start: Record<string, unknown>) => void
   close: () => void
@@ -83,6 +86,7 @@ export interface PlaytestRun {
 const MOST_TOLD = 600
 const AGAIN_MS = 600
 const BEHIND_MS = 700
+const BARRED_MS = 2500
 
 /** One run over one WebSocket. A lost connection is taken up again from where the run was. */
 export function usePlaytest(project: number): PlaytestRun {
@@ -96,6 +100,7 @@ export function usePlaytest(project: number): PlaytestRun {
   const why = shallowRef<Why | null>(null)
   const problems = ref<Problem[]>([])
   const wrong = ref<Problem[]>([])
+  const barred = refAutoReset<Barred | null>(null, BARRED_MS)
   const paused = ref(false)
   const pace = ref(1)
   const connected = ref(false)
@@ -123,6 +128,7 @@ export function usePlaytest(project: number): PlaytestRun {
     if (message.problems) problems.value = message.problems
     if (message.wrong) wrong.value = message.wrong
     if (message.why) why.value = message.why
+    if (message.barred) barred.value = message.barred
     if (message.ended) closed = ended.value = true
     if (message.picture) show(message.picture)
   }
@@ -176,5 +182,5 @@ export function usePlaytest(project: number): PlaytestRun {
     socket?.close()
   }
   onUnmounted(close)
-  return { before, picture, arrived, objects, hud, level, chronicle, why, problems, wrong, paused, pace, state, silentS, send, begin, close }
+  return { before, picture, arrived, objects, hud, level, chronicle, why, problems, wrong, paused, pace, state, silentS, barred, send, begin, close }
 }

@@ -3,6 +3,8 @@ import { onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { answered, api, RefusedError, type Problem, type Schemas } from '@/api/client'
 import Problems from '@/parts/Problems.vue'
+import { isLast, leftAt } from './lastOpen'
+import SmallPlan from './SmallPlan.vue'
 
 const router = useRouter()
 const projects = ref<Schemas['ProjectLine'][] | null>(null)
@@ -59,6 +61,12 @@ const fileIn = (event: Event): Promise<void> =>
 function day(iso: string): string {
   return new Date(iso).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })
 }
+/** What a project is a copy of, and where it was left. */
+function standing(one: Schemas['ProjectLine']): string {
+  const at = leftAt(one.id)
+  const open = at ? `${isLast(one.id) ? 'open last' : 'left'} at ${at.place}` : ''
+  return [one.copy_of && `copy of ${one.copy_of}`, open].filter(Boolean).join(' · ')
+}
 function counted(n: number, what: string): string {
   return `${n} ${what}${n === 1 ? '' : 's'}`
 }
@@ -73,8 +81,14 @@ onMounted(() => void guarded(read))
     <p v-if="deleted" class="back" role="status">{{ deleted.name }} is deleted. <button class="link" @click="bringBack">Bring it back</button></p>
     <ul v-if="projects?.length">
       <li v-for="one in projects" :key="one.id">
-        <router-link class="open" :to="`/p/${one.id}/plan`">{{ one.name }}</router-link>
-        <span class="quiet small">{{ counted(one.levels, 'level') }}, {{ counted(one.objects, 'object') }}, {{ counted(one.quests, 'quest') }} · changed {{ day(one.changed_at) }}</span>
+        <SmallPlan :plan="one.plan" />
+        <div class="about">
+          <router-link class="open" :to="leftAt(one.id)?.path ?? `/p/${one.id}/plan`">{{ one.name }}</router-link>
+          <span class="quiet small">
+            {{ counted(one.levels, 'level') }}, {{ counted(one.objects, 'object') }}, {{ counted(one.quests, 'quest') }} · changed {{ day(one.changed_at) }}
+          </span>
+          <span v-if="one.copy_of || leftAt(one.id)" class="quiet small">{{ standing(one) }}</span>
+        </div>
         <span class="gap" />
         <span class="small quiet tools"><button class="link" :aria-label="`Copy ${one.name}`" @click="copy(one.id)">copy</button><a class="link" :href="`/api/projects/${one.id}/file`" download :aria-label="`File out ${one.name}`">file out</a><a class="link" :href="`/api/projects/${one.id}/package`" download :aria-label="`File out ${one.name} with its sounds`">with sounds</a><button class="link" :aria-label="`Delete ${one.name}`" @click="remove(one)">delete</button></span>
       </li>
@@ -93,7 +107,8 @@ input:not([type='file']) { width: 300px; border: 0; border-bottom: 2px solid var
 .file { cursor: pointer; } .file input { position: absolute; opacity: 0; width: 1px; height: 1px; }
 .file:focus-within { outline: 2px solid var(--ink); outline-offset: 3px; }
 ul { list-style: none; padding: 0; margin: 12px 0; border-top: 1px solid var(--rules); }
-li { display: flex; align-items: baseline; gap: 14px; padding: 10px 2px; border-bottom: 1px solid var(--rules); }
+.about { display: flex; flex-direction: column; gap: 1px; min-width: 0; }
+li { display: flex; align-items: center; gap: 16px; padding: 10px 2px; border-bottom: 1px solid var(--rules); }
 .open { font-family: var(--head); font-size: 18px; font-weight: 650; text-decoration: none; overflow-wrap: anywhere; } .open:hover { text-decoration: underline; }
 .tools { display: flex; gap: 12px; white-space: nowrap; }
 .back { background: var(--shade); padding: 6px 12px; border-radius: 6px; }
