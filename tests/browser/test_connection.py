@@ -13,8 +13,12 @@ from vocanta.server import models
 class Connection(Driven):
     expected = (*EXPECTED_REFUSALS, "ERR_CONNECTION_REFUSED", "ERR_INCOMPLETE_CHUNKED_ENCODING", "ERR_EMPTY_RESPONSE")
 
+    def setUp(self):
+        super().setUp()
+        self.bell_id = models.Object.objects.get(project_id=self.project, key="yard_bell").pk
+
     def bell(self):
-        return models.Object.objects.get(project_id=self.project, key="yard_bell")
+        return models.Object.objects.get(pk=self.bell_id)
 
     def someone_else(self, record, **values):
         """Another tab sets values of a record."""
@@ -44,8 +48,8 @@ class Connection(Driven):
         finally:
             self.server.start()
         self.see_saved()
-        names = list(models.Edit.objects.filter(project_id=self.project).values_list("changes__after", flat=True))
-        self.assertEqual([n["values"]["name"] for n in names], ["Great bell", "Old bell", "Cracked bell"])
+        changes = models.Change.objects.filter(record_id=self.bell_id).order_by("edit__number")
+        self.assertEqual([c.after["values"]["name"] for c in changes], ["Great bell", "Old bell", "Cracked bell"])
         self.see("article h1", "Cracked bell")
         self.assertTrue(self.may_leave())
 
@@ -64,6 +68,36 @@ class Connection(Driven):
         field.send_keys("me", Keys.ENTER)
         self.see("article h1", "Half a name")
         wait_for(lambda: self.bell().name == "Half a name", "the word to be kept")
+
+    def typed(self, text):
+        """The name of the bell opened and written anew, but not kept yet."""
+        self.open_place("plan/yard_bell")
+        self.see("article h1", "Yard bell")
+        self.word("name").click()
+        field = self.see(".edit-word input:focus")
+        field.send_keys(Keys.CONTROL, "a")
+        field.send_keys(text)
+        return field
+
+    def test_a_word_that_another_tab_changes_while_it_is_open_shows_both_sides(self):
+        field = self.typed("Small bell")
+        self.someone_else(self.bell(), name="Great bell")
+        self.see('.plan [aria-label="Great bell"]')
+        field.send_keys(Keys.ENTER)
+        self.see(".refusal", "Great bell")
+        self.see(".refusal", "Small bell")
+        self.click(".refusal .link", "keep mine")
+        self.see("article h1", "Small bell")
+        self.see_none(".refusal")
+
+    def test_what_another_tab_changes_beside_an_open_word_is_no_conflict(self):
+        field = self.typed("Small bell")
+        self.someone_else(self.bell(), x_m=3.0)
+        self.someone_else(models.Object.objects.get(project_id=self.project, key="yard_lamp_west"), name="Hanging lamp")
+        self.see('.plan [aria-label*="Hanging lamp"]')
+        field.send_keys(Keys.ENTER)
+        self.see("article h1", "Small bell")
+        wait_for(lambda: (self.bell().name, self.bell().x_m) == ("Small bell", 3.0), "both to be kept")
 
     def test_what_was_missed_while_the_server_was_away_is_read_again(self):
         self.open_place("plan/yard_bell")

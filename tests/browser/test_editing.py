@@ -93,7 +93,9 @@ class QuestsAndTalks(Driven):
         self.see('[data-line="mind_the_wet"]', "Mind the wet, do.")
         self.click('[data-line="mind_the_wet"] .margin')
         self.keys("r")
-        self.see('[data-line="mind_the_wet"]', "New reply.")
+        self.see(".edit-word input:focus").send_keys(Keys.CONTROL, "a")
+        self.keys("I shall.", Keys.ENTER)
+        self.see('[data-line="mind_the_wet"]', "I shall.")
         self.click("article .text-prose .link", "as text")
         area = self.see(".cue-text textarea")
         area.send_keys("dry_feet past find_", Keys.TAB)
@@ -114,7 +116,7 @@ class QuestsAndTalks(Driven):
 class NeedsAndSteps(Driven):
     """The first cue of the vault door: take seed oil, set the hinge to oiled, play the oil, say that it drinks."""
 
-    STEPS = ("take", "set", "play the sound", "say")
+    STEPS = ["take", "set", "play the sound", "say"]
 
     def setUp(self):
         super().setUp()

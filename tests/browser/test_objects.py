@@ -181,7 +181,7 @@ class OnThePage(Driven):
             file.write("once upon a time")
             file.flush()
             self.see("input[type=file]").send_keys(file.name)
-            self.see("article .problems", "no sound that a browser plays")
+            self.see("article .problems", "no sound or picture that a browser shows")
         wave = next((Path("src/vocanta/demo/night_bloom/assets")).glob("*.wav")).resolve()
         self.see("input[type=file]").send_keys(str(wave))
         self.see_none("article .problems")

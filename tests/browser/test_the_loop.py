@@ -152,23 +152,6 @@ class SmallerThings(Driven):
         self.chord(Keys.CONTROL, "z")
         self.see("[data-object=sluice_wheel]")
 
-    def test_two_tabs_changing_one_thing_are_both_shown(self):
-        self.open_place("plan/yard_bell")
-        self.see("article h1", "Yard bell")
-        first = self.browser.current_window_handle
-        self.browser.switch_to.new_window("tab")
-        self.open_place("plan/yard_bell")
-        self.rewrite(self.word("name"), "Great bell")
-        self.see_saved()
-        self.browser.close()
-        self.browser.switch_to.window(first)
-        self.rewrite(self.word("name"), "Small bell")
-        self.see(".refusal", "Great bell")
-        self.see(".refusal", "Small bell")
-        self.click(".refusal .link", "keep mine")
-        self.see("article h1", "Small bell")
-        self.see_none(".refusal")
-
     def test_as_if_shows_what_would_be_live_and_walk_starts_there(self):
         self.open_place("dialogue/is_it_running")
         self.see('[data-line="you_are_the_new_one"]')

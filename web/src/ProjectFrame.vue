@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
-import { onMounted, ref, watch } from 'vue'
+import { onMounted, provide, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { RefusedError } from '@/api/client'
 import AsIfLine from '@/parts/AsIfLine.vue'
@@ -11,6 +11,7 @@ import { noteOpen } from '@/projects/lastOpen'
 import { useBook } from '@/stores/book'
 import { useLive } from '@/stores/live'
 import { useKeys } from '@/parts/keys'
+import { SEEN } from '@/parts/seen'
 import { walkTarget } from '@/parts/walking'
 
 const route = useRoute()
@@ -21,6 +22,8 @@ const ready = ref(false)
 const lost = ref('')
 const keysShown = ref(false)
 const band = ref<InstanceType<typeof Band> | null>(null)
+
+provide(SEEN, { now: () => book.editNumber, as: book.asSeenAt })
 
 async function open(): Promise<void> {
   ready.value = false
@@ -68,6 +71,18 @@ function commandOf(event: KeyboardEvent): (() => void) | undefined {
 }
 useEventListener(window, 'keydown', onAnyKey)
 useKeys({ down: onKey })
+/** The address follows names in cues that change: level, page and selection stay. */
+watch(() => book.renamed, (names) => {
+  const now = (part: unknown): string => {
+    const full = String(part ?? '')
+    const [first = '', ...rest] = (names.get(full) ?? full).split('.')
+    return [names.get(first) ?? first, ...rest].join('.')
+  }
+  const params = { ...route.params, selected: now(route.params.selected) }
+  const query = Object.fromEntries(Object.entries(route.query).map(([key, value]) => [key, ['level', 'as_if'].includes(key) ? now(value) : value]))
+  const same = params.selected === String(route.params.selected ?? '') && JSON.stringify(query) === JSON.stringify(route.query)
+  if (!same) void router.replace({ name: route.name ?? 'plan', params, query })
+})
 watch(() => route.fullPath, () => noteOpen(route), { immediate: true })
 watch(() => route.params.project, (now, before) => now && now !== before && open())
 onMounted(() => void open())

@@ -12,7 +12,7 @@ from ..core.cuetext.references import references_of, renamed_in_design, replaced
 from ..core.engine.wording import first_words
 from ..core.project.designs import DESIGN, with_values
 from ..core.project.fileformat import value_problem
-from ..core.project.names import free_key, key_from, key_problem
+from ..core.project.names import followed, follows, free_key, key_from, key_problem
 from ..core.project.problems import Problem, ProjectError
 from ..core.project.records import CHILDREN, SCOPED
 from . import carrying, models, states
@@ -70,7 +70,7 @@ class Changing:
             record = self.sheet.get(change.id)
             if record is not None and change.do == "remove":
                 found |= {r.key for r in self.sheet.below(record) if r.type not in UNNAMED}
-            elif record is not None and change.key not in (None, record.key):
+            elif record is not None and (change.key not in (None, record.key) or "name" in change.values):
                 found.add(record.key)
         return found
 
@@ -78,7 +78,7 @@ class Changing:
         wanted, owners = set(), set()
         for change in changes:
             record_type = change.type if change.do == "add" else getattr(self.sheet.get(change.id), "type", "")
-            if change.do == "add" or change.key is not None:
+            if change.do == "add" or change.key is not None or "name" in change.values:
                 if record_type in SCOPED:
                     owner = change.owner if change.do == "add" else getattr(self.sheet.get(change.id), "owner_id", None)
                     owners |= {owner} if owner is not None else set()
@@ -199,11 +199,22 @@ class Changing:
             return
         self._meant[record.pk] = record
         self._say(self._sentence_for(record, change))
+        was = getattr(record, "name", "")
         self.sheet.put(record, values)
         if change.order is not None:
             record.order = change.order
-        if change.key is not None and change.key != record.key:
-            self._rename(record, change.key)
+        key = self._key_for(record, change, was)
+        if key != record.key:
+            self._rename(record, key)
+
+    def _key_for(self, record: models.Record, change: ChangeAsked, was: str) -> str:
+        """The name in cues after a change: as asked; else it follows the shown name, unless somebody set it by hand."""
+        if change.key is not None:
+            return change.key
+        name = getattr(record, "name", "")
+        if record.type == "project" or name == was or not follows(record.key, was):
+            return record.key
+        return followed(record.key, name, self.sheet.taken(record.scope) - {record.key})
 
     def _rename(self, record: models.Record, key: str) -> None:
         self._hold_key(key, self.sheet.taken(record.scope), f"{record.type}/{record.key}")

@@ -13,7 +13,7 @@ const book = useBook()
 const route = useRoute()
 const router = useRouter()
 const { quietly } = useQuietly()
-const selected = computed(() => String(route.params.selected ?? ''))
+const selected = computed(() => book.nowCalled(String(route.params.selected ?? '')))
 const chosen = computed(() => GROUPS.map((g) => book.find(g.type, selected.value)).find(Boolean))
 const supply = ref<Record<string, Schemas['SupplyShape']>>({})
 

@@ -62,9 +62,6 @@ function hear(): void {
 function set(values: Record<string, unknown>): void {
   void quietly(book.set(props.thing.id, values))
 }
-async function rename(key: string): Promise<void> {
-  if (await quietly(book.edit([{ do: 'set', id: props.thing.id, key }]))) go(key)
-}
 /** By the router, since this page may be gone by then. */
 function go(selected: string): void {
   void router.replace({ name: 'items', params: { selected } })
@@ -75,7 +72,7 @@ async function remove(clean: boolean): Promise<void> {
 </script>
 
 <template>
-  <p class="small quiet">{{ thing.type === 'item' || thing.type === 'ability' ? 'an' : 'a' }} {{ thing.type === 'namedneed' ? 'named need' : thing.type }}, <EditWord class="mono" :text="thing.key" label="name in cues" kind="text" @change="rename" /></p>
+  <p class="small quiet">{{ thing.type === 'item' || thing.type === 'ability' ? 'an' : 'a' }} {{ thing.type === 'namedneed' ? 'named need' : thing.type }}, <EditWord class="mono" :text="thing.key" label="name in cues" kind="text" @change="(key) => quietly(book.edit([{ do: 'set', id: thing.id, key }]))" /></p>
   <h1><EditWord :text="thing.values.name" label="name" kind="text" @change="(v) => set({ name: v })" /></h1>
   <SectionHead title="What it is" remember="thing">
     <template v-if="thing.type === 'item'">

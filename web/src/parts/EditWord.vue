@@ -2,6 +2,7 @@
 import { computed, nextTick, onUnmounted, ref, useId, watch } from 'vue'
 import { fitting, type Choice } from './choices'
 import { useOwnValues } from './own'
+import { useSeen } from './seen'
 
 /** One word of a sentence that can be changed where it stands. */
 const props = defineProps<{
@@ -23,6 +24,8 @@ const draft = ref('')
 const found = ref<Choice[]>([])
 const active = ref(0)
 let was = ''
+let since = 0
+const seen = useSeen()
 const field = ref<HTMLInputElement | HTMLTextAreaElement | null>(null)
 const word = ref<HTMLElement | null>(null)
 const list = useId()
@@ -52,6 +55,7 @@ onUnmounted(() => window.removeEventListener('pointerdown', point, true))
 
 async function begin(): Promise<void> {
   was = String(props.value ?? props.text)
+  since = seen.now()
   draft.value = props.kind === 'choice' ? '' : was
   active.value = 0
   open.value = true
@@ -63,7 +67,7 @@ async function begin(): Promise<void> {
 function keep(value = draft.value): void {
   if (!open.value) return
   open.value = false
-  if (value !== was) emit('change', value)
+  if (value !== was) seen.as(since, () => emit('change', value))
 }
 function pick(choice: Choice | undefined): void {
   open.value = false

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { useRouter } from 'vue-router'
 import type { RowOf } from '@/api/client'
 import CueList from '@/page/CueList.vue'
 import DeleteLine from '@/page/DeleteLine.vue'
@@ -21,7 +20,6 @@ import type { PageReading } from '@/stores/page'
 const props = defineProps<{ kind: RowOf<'kind'>; reading: PageReading | null }>()
 const emit = defineEmits<{ remove: [clean: boolean]; place: [kind: string] }>()
 const book = useBook()
-const router = useRouter()
 const { quietly } = useQuietly()
 const subject = computed<Subject>(() => ({ kind: props.kind, design: props.kind.values.design }))
 const placed = computed(() => book.of('object').filter((o) => o.values.kind === props.kind.key))
@@ -49,7 +47,7 @@ const apart = computed(() => placed.value.filter((o) => Object.keys(o.values.own
     <Badge :icon="kind.values.design.icon" />
     <div>
       <h1><EditWord :text="name" label="name" kind="text" @change="(v) => quietly(book.set(kind.id, { name: v }))" /></h1>
-      <p class="quiet small">a kind, <EditWord class="mono" :text="kind.key" label="name in cues" kind="text" @change="(v) => quietly(book.edit([{ do: 'set', id: kind.id, key: v }]).then(() => router.replace({ params: { selected: v } })))" /></p>
+      <p class="quiet small">a kind, <EditWord class="mono" :text="kind.key" label="name in cues" kind="text" @change="(v) => quietly(book.edit([{ do: 'set', id: kind.id, key: v }]))" /></p>
       <p class="quiet small">{{ placed.length ? `What is changed here changes ${placed.length === 1 ? 'the one object' : `all ${placed.length} objects`} placed from it${apart ? `, save what ${apart === 1 ? 'one of them has' : `${apart} of them have`} of their own` : ''}.` : 'No object is placed from it.' }} <button class="link" @click="emit('place', kind.key)">place one</button></p>
     </div>
   </header>

@@ -41,7 +41,8 @@ const adding = ref<{ at: Point; screen: Point; begun: string } | null>(null)
 const group = ref(new Set<string>())
 const overlaps = ref<Schemas['OverlapShape'][]>([])
 
-const selected = computed(() => String(route.params.selected ?? ''))
+/** What the address names, by the name in cues that it has now. */
+const selected = computed(() => book.nowCalled(String(route.params.selected ?? '')))
 const row = computed(() => book.byKey.get(selected.value))
 /** The level of what is selected, else the one in the address, else the first. */
 const level = computed(() => {

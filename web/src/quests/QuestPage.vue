@@ -29,9 +29,6 @@ function set(values: Record<string, unknown>): void {
 function said(value: string): string {
   return ENDS.find((e) => e.value === value)?.label ?? value
 }
-async function rename(key: string): Promise<void> {
-  if (await quietly(book.edit([{ do: 'set', id: props.quest.id, key }]))) go(key)
-}
 /** By the router, since this page may be gone by then. */
 function go(selected: string): void {
   void router.replace({ name: 'quests', params: { selected } })
@@ -42,7 +39,7 @@ async function remove(clean: boolean): Promise<void> {
 </script>
 
 <template>
-  <p class="small quiet">a quest, <EditWord class="mono" :text="quest.key" label="name in cues" kind="text" @change="rename" /> · {{ stages.length }} {{ stages.length === 1 ? 'stage' : 'stages' }}</p>
+  <p class="small quiet">a quest, <EditWord class="mono" :text="quest.key" label="name in cues" kind="text" @change="(key) => quietly(book.edit([{ do: 'set', id: quest.id, key }]))" /> · {{ stages.length }} {{ stages.length === 1 ? 'stage' : 'stages' }}</p>
   <h1><EditWord :text="quest.values.name" label="name" kind="text" @change="(v) => set({ name: v })" /></h1>
   <SectionHead title="What the player reads" remember="quest-summary">
     <p class="measure"><EditWord :text="quest.values.summary || 'nothing written yet'" label="summary" kind="long" :value="quest.values.summary" @change="(v) => set({ summary: v })" /></p>

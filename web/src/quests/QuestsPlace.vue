@@ -22,7 +22,7 @@ const { width } = useElementSize(place)
 const NUMBERS = ['No', 'One', 'Two', 'Three', 'Four', 'Five', 'Six', 'Seven', 'Eight', 'Nine', 'Ten']
 
 const quests = computed(() => book.of('quest'))
-const selected = computed(() => String(route.params.selected ?? ''))
+const selected = computed(() => book.nowCalled(String(route.params.selected ?? '')))
 const quest = computed(() => quests.value.find((q) => q.key === selected.value.split('.')[0]))
 const stage = computed(() => {
   const key = selected.value.split('.')[1]
@@ -41,7 +41,7 @@ function line(owner: RowOf<'quest'>): string {
   return [owner.values.offered_by ? `${book.name(owner.values.offered_by)} asks` : 'nobody offers it yet', gifts.join(', ')].filter(Boolean).join(' · ')
 }
 async function addQuest(): Promise<void> {
-  const made = await book.edit([{ do: 'add', type: 'quest', values: { name: 'New quest', bead: ['circle', 'diamond', 'square', 'triangle', 'hexagon'][quests.value.length % 5] } as never }, { do: 'add', type: 'stage', under: 0, key: 'first', values: { name: 'First stage' } as never }], 'Added a quest')
+  const made = await book.edit([{ do: 'add', type: 'quest', values: { name: 'New quest', bead: ['circle', 'diamond', 'square', 'triangle', 'hexagon'][quests.value.length % 5] } as never }, { do: 'add', type: 'stage', under: 0, values: { name: 'First stage' } as never }], 'Added a quest')
   const row = made.rows.find((r) => r.type === 'quest')
   if (row) choose(row.key)
 }

@@ -41,11 +41,6 @@ watch([() => book.editNumber, () => props.stage.key], read, { immediate: true })
 function set(values: Record<string, unknown>): void {
   void quietly(book.set(props.stage.id, values))
 }
-async function rename(name: string): Promise<void> {
-  const plain = name.toLowerCase().replace(/[^a-z0-9]+/g, '_').replace(/^_+|_+$/g, '')
-  const fresh = /^(stage_\d+|first)$/.test(props.stage.key) && plain && !stages.value.some((s) => s.key === plain)
-  if (await quietly(book.edit([{ do: 'set', id: props.stage.id, key: fresh ? plain : null, values: { name } as never }])) && fresh) leave(`${props.quest.key}.${plain}`)
-}
 function addObjective(): void {
   void quietly(book.edit([{ do: 'add', type: 'objective', owner: props.stage.id, values: { name: 'New objective', type: 'by_hand' } as never }], 'Added an objective'))
 }
@@ -66,7 +61,7 @@ function go(place: string): void {
 
 <template>
   <p class="small quiet"><button class="link" @click="emit('chosen', quest.key)">{{ quest.values.name }}</button> · stage {{ number }} of {{ stages.length }} · <span class="mono">{{ stage.key }}</span></p>
-  <h1><EditWord :text="stage.values.name" label="name" kind="text" @change="(v) => rename(v)" /></h1>
+  <h1><EditWord :text="stage.values.name" label="name" kind="text" @change="(v) => set({ name: v })" /></h1>
   <p class="small"><button class="link" @click="live.choose(live.asked === point ? '' : point)">{{ live.asked === point ? 'end as if' : 'see the level as if it stood here' }}</button></p>
   <SectionHead title="Journal" remember="stage-journal">
     <p class="measure"><EditWord :text="stage.values.journal || 'nothing written yet'" label="journal" kind="long" :value="stage.values.journal" @change="(v) => set({ journal: v })" /></p>

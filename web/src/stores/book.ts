@@ -10,6 +10,8 @@ type Values = Record<string, unknown>
 type Answer = { data?: EditDone; error?: unknown; response: Response }
 type Call = () => Promise<{ data?: unknown; error?: unknown; response: Response }>
 
+/** Types whose names are unique in their owner alone. */
+const OWNED: RowType[] = ['cue', 'reply', 'stage']
 const BLANK: ChangeAsked = { do: 'set', id: null, version: null, type: '', owner: null, under: null, key: null, order: null, values: {}, clean: false }
 
 /** The records of the open project, as the server has them, and the only way to change them. */
@@ -24,14 +26,29 @@ export const useBook = defineStore('book', () => {
   const tab = tabName()
 
   const all = computed(() => [...rows.value.values()].sort((a, b) => a.order - b.order || a.id - b.id))
-  const byKey = computed(() => new Map(all.value.filter((r) => !['cue', 'reply', 'stage'].includes(r.type)).map((r) => [r.key, r])))
+  /** Names in cues that were others since the project was opened: an address that still has the old one finds the record. */
+  const renamed = shallowRef(new Map<string, string>())
+  const byKey = computed(() => {
+    const found = new Map(all.value.filter((r) => !OWNED.includes(r.type)).map((r) => [r.key, r]))
+    for (const [old, now] of renamed.value) {
+      const row = found.get(now)
+      if (row && !found.has(old)) found.set(old, row)
+    }
+    return found
+  })
   const settings = computed(() => all.value.find((r): r is RowOf<'project'> => r.type === 'project'))
 
+  /** The present name of what an address calls by a name that it had. */
+  function nowCalled(name: string): string {
+    return byKey.value.get(name)?.key ?? renamed.value.get(name) ?? name
+  }
   function of<T extends RowType>(type: T, owner?: number): RowOf<T>[] {
     return all.value.filter((r): r is RowOf<T> => r.type === type && (owner === undefined || r.owner === owner))
   }
   function find<T extends RowType>(type: T, key: string): RowOf<T> | undefined {
-    return all.value.find((r): r is RowOf<T> => r.type === type && r.key === key)
+    const row = byKey.value.get(key)
+    if (row?.type === type) return row as RowOf<T>
+    return OWNED.includes(type) ? all.value.find((r): r is RowOf<T> => r.type === type && r.key === key) : undefined
   }
   function name(key: string): string {
     const row = byKey.value.get(key)
@@ -47,12 +64,28 @@ export const useBook = defineStore('book', () => {
     undoName.value = String(JSON.parse(result.response.headers.get('Undo-Name') ?? '""'))
     redoName.value = String(JSON.parse(result.response.headers.get('Redo-Name') ?? '""'))
     refusal.value = null
+    renamed.value = new Map()
+    overtaken.clear()
     heardOf = editNumber.value
     news.listen(id)
   }
 
   /** Rows that are shown otherwise than the server has them, as the server has them. */
   const held = new Map<number, Row>()
+
+  /** The name of a record as an address says it: a stage after its quest. */
+  function fullName(row: Row | undefined): string | undefined {
+    return row?.type === 'stage' ? `${rows.value.get(row.owner ?? 0)?.key ?? ''}.${row.key}` : row?.key
+  }
+  /** Remember what records were called until now. */
+  function noteRenamed(now: Row[]): void {
+    const named = now.map((row) => [fullName(rows.value.get(row.id)), fullName(row)] as const)
+    const others = named.filter((pair): pair is [string, string] => pair[0] !== undefined && pair[0] !== pair[1])
+    if (!others.length) return
+    const next = new Map([...renamed.value].map(([old, then]) => [old, others.find(([was]) => was === then)?.[1] ?? then]))
+    for (const [old, key] of others) next.set(old, key)
+    renamed.value = next
+  }
 
   function take(done: EditDone): void {
     const next = new Map(rows.value)
@@ -61,6 +94,7 @@ export const useBook = defineStore('book', () => {
       held.delete(row.id)
     }
     for (const id of done.removed) next.delete(id)
+    noteRenamed(done.rows as Row[])
     rows.value = next
     editNumber.value = done.edit_number
     undoName.value = done.undo
@@ -90,14 +124,40 @@ export const useBook = defineStore('book', () => {
   }
 
   function edit(changes: Partial<ChangeAsked>[], name = '', gesture = ''): Promise<EditDone> {
+    const looked = since
     const kept = (): void => changes.forEach((c) => c.do === 'set' && c.id && show(c.id, (c.values ?? {}) as Values))
     return sent((ask) => {
-      const full = changes.map((c) => ({ ...BLANK, ...c, version: c.do === 'add' || !c.id ? null : versionOf(c) }))
+      const full = changes.map((c) => ({ ...BLANK, ...c, version: c.do === 'add' || !c.id ? null : versionOf(c, looked) }))
       return () => api.POST('/api/projects/{project}/edits', { params: at(), body: { tab, changes: full, name, gesture, ask } })
     }, kept)
   }
   const at = (): { path: { project: number } } => ({ path: { project: project.value } })
-  const versionOf = (c: Partial<ChangeAsked>): number | null => c.version ?? rows.value.get(c.id ?? 0)?.version ?? null
+  const versionOf = (c: Partial<ChangeAsked>, since: number): number | null =>
+    c.version ?? seenAt(c, since) ?? rows.value.get(c.id ?? 0)?.version ?? null
+
+  // --- what was written while somebody else changed the same
+
+  /** Rows as they were before another tab changed them, with the number of the edit that did. */
+  const overtaken = new Map<number, { number: number; row: Row }[]>()
+  let since = Infinity
+  /** Do what changes something that was looked at when the project had an edit number: what others changed in it since is a conflict. */
+  function asSeenAt(number: number, work: () => void): void {
+    since = number
+    try {
+      work()
+    } finally {
+      since = Infinity
+    }
+  }
+  /** The version of a record as it was when its values were looked at, where another tab has changed one of them since. */
+  function seenAt(c: Partial<ChangeAsked>, number: number): number | undefined {
+    const first = overtaken.get(c.id ?? 0)?.find((one) => one.number > number)
+    const now = rows.value.get(c.id ?? 0)
+    if (!first || !now) return undefined
+    const [was, is] = [first.row.values as Values, now.values as Values]
+    const met = Object.keys(c.values ?? {}).some((field) => JSON.stringify(was[field]) !== JSON.stringify(is[field]))
+    return met ? first.row.version : undefined
+  }
   /** Set values of one record. */
   function set(id: number, values: Values, name = '', gesture = ''): Promise<EditDone> {
     return edit([{ do: 'set', id, values: values as ChangeAsked['values'] }], name, gesture)
@@ -167,7 +227,11 @@ export const useBook = defineStore('book', () => {
       ? await api.GET('/api/projects/{project}', every)
       : await api.GET('/api/projects/{project}/records', some)
     const next = heard.all ? new Map<number, Row>() : new Map(rows.value)
-    for (const row of answered(result) as Row[]) {
+    const fresh = answered(result) as Row[]
+    noteRenamed(fresh)
+    for (const row of fresh) {
+      const was = held.get(row.id) ?? rows.value.get(row.id)
+      if (was) overtaken.set(row.id, [...(overtaken.get(row.id) ?? []), { number: heard.edit_number, row: was }])
       if (held.has(row.id)) held.set(row.id, row)
       else next.set(row.id, row)
     }
@@ -176,7 +240,7 @@ export const useBook = defineStore('book', () => {
     editNumber.value = Math.max(editNumber.value, heard.edit_number)
   }
 
-  return { project, editNumber, rows, all, byKey, settings, undoName, redoName, savedAt, refusal, pending, tab, of, find, name, open, edit, set, show, restore, place, duplicate, undoOne, soundFile, undo, redo }
+  return { project, editNumber, rows, all, byKey, renamed, nowCalled, settings, undoName, redoName, savedAt, refusal, pending, tab, of, find, name, open, edit, asSeenAt, set, show, restore, place, duplicate, undoOne, soundFile, undo, redo }
 })
 
 /** The problems of an error, for showing beside the place where it happened. */

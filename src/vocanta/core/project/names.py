@@ -64,6 +64,24 @@ def key_from(name: str) -> str:
     return f"{key}_1" if key in reserved() else key
 
 
+def follows(key: str, name: str) -> bool:
+    """Whether a key is what its record's shown name gives by itself, with what tells it from others at its end.
+
+    >>> follows("lamp_2", "Lamp"), follows("pick_up_8_kind", "pick up"), follows("old_lamp", "Lamp")
+    (True, True, False)
+    """
+    return _ENDING.sub("", key) == _ENDING.sub("", key_from(name))
+
+
+_ENDING = re.compile(r"(_\d+)?(_kind|_talk)?(_\d+)?$")
+
+
+def followed(key: str, name: str, taken: Collection[str]) -> str:
+    """The key that follows a new shown name, free among those taken; what a kind's or a talk's ends in stays."""
+    ending = next((e for e in ("_kind", "_talk") if re.search(rf"{e}(_\d+)?$", key)), "")
+    return free_key(key_from(name)[: LONGEST_KEY - len(ending)] + ending, taken)
+
+
 def free_key(wanted: str, taken: Collection[str]) -> str:
     """`wanted`, or `wanted_2`, `wanted_3` … whichever is first not taken."""
     if wanted not in taken:
