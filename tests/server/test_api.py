@@ -98,7 +98,7 @@ class EditsAndUndo(OnTheDemo):
         self.set("yard_bell", tab="a", x_m=3.5)
         self.set("yard_bell", tab="b", name="Great bell")
         self.send("post", "/undo", {"tab": "a"})
-        values = self.row("yard_bell")["values"]
+        values = self.row("great_bell")["values"]
         self.assertEqual((values["x_m"], values["name"]), (2.0, "Great bell"))
 
     def test_one_gesture_is_one_edit(self):
@@ -141,6 +141,28 @@ class NamesAndUses(OnTheDemo):
         self.send("post", "/undo", {"tab": "a"})
         self.send("post", "/undo", {"tab": "a"})
         self.assertEqual(loads(listing.filed_out(models.Project.objects.get(pk=self.id))), loads(DEMO))
+
+    def test_names_in_cues_follow_shown_names_until_set_by_hand(self):
+        bell = self.row("yard_bell")["id"]
+        named = lambda: next(r["key"] for r in self.rows() if r["id"] == bell)  # noqa: E731
+        for change, key in (
+            ({"values": {"name": "Great bell"}}, "great_bell"),
+            ({"values": {"name": "Copper key"}}, "copper_key_2"),
+            ({"values": {"name": "Small bell"}}, "small_bell"),
+            ({"key": "ding"}, "ding"),
+            ({"values": {"name": "Old bell"}}, "ding"),
+        ):
+            self.edit({"do": "set", "id": bell, **change})
+            self.assertEqual(named(), key)
+        for key in ("ding", "small_bell", "copper_key_2", "great_bell", "yard_bell"):
+            self.send("post", "/undo", {"tab": "a"})
+            self.assertEqual(named(), key)
+        self.assertEqual(self.client.get(self.base + "/file").content.decode(), DEMO)
+        kind = self.row("bell", "kind")["id"]
+        self.edit({"do": "set", "id": kind, "key": "bell_kind", "values": {"name": "chime"}})
+        self.edit({"do": "set", "id": kind, "key": "chime_kind"})
+        done = self.edit({"do": "set", "id": kind, "values": {"name": "gong"}})
+        self.assertIn("gong_kind", [r["key"] for r in done["rows"]])
 
     def test_renaming_a_stage_changes_only_that_quests_texts(self):
         stage = self.row("open_sluice", "stage")

@@ -62,7 +62,7 @@ class InStep(OnTheDemo):
     def test_an_edit_is_told_with_its_number_its_tab_and_what_it_touched(self):
         item = self.row("copper_key")["id"]
         with self.captureOnCommitCallbacks(execute=True):
-            self.edit({"do": "set", "id": item, "values": {"name": "Key"}}, tab="b")
+            self.edit({"do": "set", "id": item, "values": {"description": "Green."}}, tab="b")
         key = key_of(models.Project.objects.get(pk=self.id))
         self.assertEqual(BOARD.since(key, 1, 2), [told(2, "b", item)])
 

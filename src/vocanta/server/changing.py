@@ -389,7 +389,7 @@ class Changing:
 
     def sentence(self) -> str:
         """The edit in words, after its first change."""
-        more = len(self.sheet.before) - 1
+        more = len(self._meant) - 1
         return self._first_sentence + (
             f" and {more} more" if more > 0 and "Deleted" not in self._first_sentence else ""
         )
