@@ -152,6 +152,38 @@ class SenselessNumbersAndPlaces(unittest.TestCase):
         self.assertEqual([p.code for p in text_problems(read_cue("when used then"), index, "")], ["moment_impossible"])
 
 
+class Bounds(unittest.TestCase):
+    def refused(self, text):
+        with self.assertRaises(CueTextError) as caught:
+            read_cue(text)
+        (problem,) = caught.exception.problems
+        return problem.code, caught.exception.position
+
+    def test_forty_brackets_or_nots_deep_and_no_deeper(self):
+        for opened, closed in (("(", ")"), ("not ", "")):
+            deep = "when used only if " + opened * 40 + "a" + closed * 40 + " then take b"
+            self.assertEqual(len(read_cue(deep).steps), 1)
+            deeper = "when used only if " + opened * 41 + "a" + closed * 41 + " then take b"
+            self.assertEqual(self.refused(deeper), ("cue_too_deep", 18 + 40 * len(opened)))
+
+    def test_nine_digits_and_no_more_but_in_a_wording_any(self):
+        self.assertEqual(len(read_cue("when used then give 123456789 b").steps), 1)
+        self.assertEqual(self.refused("when used then give 1234567890 b"), ("number_outside", 20))
+        self.assertEqual(self.refused("when used then wait 1234567890 s")[0], "number_outside")
+        self.assertEqual(len(read_cue(f'when used then say "((((({"9" * 99}"').steps), 1)
+
+    def test_a_long_line_is_shown_about_the_place_that_cannot_be_read(self):
+        with self.assertRaises(CueTextError) as caught:
+            read_cue("when used only if " + "a and " * 500 + "has has has")
+        shown, caret = caught.exception.caret.split("\n")
+        self.assertLessEqual(len(shown), 100)
+        self.assertEqual(shown[len(caret) - 1 :][:3], "has")
+
+    def test_what_nests_too_deep_is_completed_with_nothing(self):
+        index = index_of(random_project(1))
+        self.assertEqual(completed("when used\nonly if " + "(" * 20_000, 20_019, "cue", index, "").options, ())
+
+
 class HelpWhileTyping(unittest.TestCase):
     def test_completion_offers_what_fits_the_place(self):
         index = index_of(random_project(1))

@@ -19,6 +19,7 @@ from vocanta.core.cuetext.completing import completed
 from vocanta.core.cuetext.index import index_of
 from vocanta.core.cuetext.prose import prose_of_cue, prose_of_needs, prose_of_steps
 from vocanta.core.cuetext.reading import parser, read_cue, read_needs, read_steps
+from vocanta.core.cuetext.reference import explained
 from vocanta.core.cuetext.roles import name_uses
 from vocanta.core.cuetext.writing import write_cue, write_needs, write_steps
 from vocanta.core.engine.chronicle import sentence
@@ -28,6 +29,7 @@ from vocanta.core.phrases.language import PHRASES, begins, phrase_of, reserved
 from vocanta.core.phrases.moments import MOMENTS
 from vocanta.core.phrases.needs import NEEDS
 from vocanta.core.phrases.steps import STEPS
+from vocanta.core.phrases.vocabulary import STATUSES
 from vocanta.core.progress.columns import Class, What
 from vocanta.core.progress.compiling import compiled
 from vocanta.core.progress.effects import Consequences, effects_of, told_by
@@ -215,6 +217,20 @@ class EveryPhrase(unittest.TestCase):
     def test_the_words_of_the_phrases_are_reserved_and_only_they(self):
         self.assertTrue({"swap", "when", "equip", "experience_level", "burst"} - {"burst"} <= reserved())
         self.assertFalse({"lamp", "copper_key", "m", "s"} & reserved())
+
+
+class TheHelp(unittest.TestCase):
+    def test_it_explains_every_phrase_and_status_once_and_gives_phrases_an_example(self):
+        found = explained()
+        for sort, phrases in (("moment", MOMENTS), ("need", NEEDS), ("step", STEPS)):
+            wanted = sorted(p.means for p in phrases if p.begins)
+            self.assertEqual(sorted(e.means for e in found if e.sort == sort), wanted)
+        self.assertEqual(tuple(e.text for e in found if e.sort == "status"), STATUSES)
+        self.assertEqual([e.text for e in found if e.sort in ("moment", "need", "step") and not e.example], [])
+        words = [e.text for e in found if e.sort == "word"]
+        self.assertEqual(
+            (words, [e.means for e in found if not e.means.endswith((".", "?"))]), (sorted(set(words)), [])
+        )
 
 
 class EveryHappening(unittest.TestCase):

@@ -310,6 +310,31 @@ class PlacingAndReading(OnTheDemo):
             self.assertEqual(self.send("post", "/undo", {"tab": "a"}).status_code, 200)
             self.assertEqual(len(self.rows()), before, starter["key"])
 
+    def test_what_a_starter_made_and_nobody_uses_goes_with_its_object_and_comes_back_with_it(self):
+        level, before = self.row("glasshouse")["id"], self.without_versions()
+        for starter in ("talker", "pick_up", "one_time_crate", "spawner"):
+            with self.subTest(starter):
+                asked = {"tab": "a", "level": level, "x_m": 2.0, "y_m": 2.0, "starter": starter}
+                placed = self.send("post", "/place", asked).json()
+                whole = self.without_versions()
+                self.edit({"do": "remove", "id": self.row(placed["select"])["id"]})
+                self.assertEqual(self.without_versions(), before)
+                self.send("post", "/undo", {"tab": "a"})
+                self.assertEqual(self.without_versions(), whole)
+                self.send("post", "/undo", {"tab": "a"})
+
+    def test_what_a_starter_made_and_others_use_stays(self):
+        level = self.row("glasshouse")["id"]
+        asked = {"tab": "a", "level": level, "x_m": 2.0, "y_m": 2.0, "starter": "pick_up"}
+        first, second = (self.send("post", "/place", asked).json() for _ in range(2))
+        kind = next(r for r in first["rows"] if r["type"] == "kind")
+        self.edit({"do": "remove", "id": self.row(first["select"])["id"]})
+        self.assertIn(kind["id"], [r["id"] for r in self.rows()])
+        self.assertEqual(self.row(second["select"])["values"]["kind"], kind["key"])
+
+    def without_versions(self):
+        return sorted(({k: v for k, v in r.items() if k != "version"} for r in self.rows()), key=lambda r: r["id"])
+
     def test_the_page_of_a_stage_lists_what_touches_it(self):
         stage = self.client.get(self.base + "/stages/dry_feet/report_back").json()
         self.assertEqual(

@@ -36,6 +36,8 @@ class Changing:
     def __init__(self, project: models.Project):
         self.sheet = Sheet(project)
         self._added: dict[int, models.Record] = {}
+        self._made_with: dict[int, list[int]] = {}
+        """For each object that is to go, what the edit that placed it made besides."""
         self._meant: dict[int, models.Record] = {}
         """Records that the edit itself names; others only follow, name for name, and need not be held against names."""
         self._carried_out = 0
@@ -52,7 +54,8 @@ class Changing:
         sheet.read_owners(r for r in sheet.known() if r.type in UNNAMED or r.type in SCOPED)
         removed = [c.id for c in changes if c.do == "remove" and c.id is not None]
         if removed:
-            sheet.read_owned(removed)
+            self._read_made_with([i for i in removed if isinstance(sheet.get(i), models.Object)])
+            sheet.read_owned([*removed, *(i for made in self._made_with.values() for i in made)])
         sheet.read_users(self._names_in_question(changes))
         self._read_names(changes)
         asked = [(sheet.get(c.id), str(c.values.get("state", ""))) for c in changes if c.do in STATES]
@@ -63,13 +66,25 @@ class Changing:
         if thing:
             sheet.read_owned(thing)
 
+    def _read_made_with(self, things: list[int]) -> None:
+        """Read what came into being with some objects, in the very edits that placed them."""
+        placed = models.Change.objects.filter(record_id__in=things, before=None).values_list("edit_id", "record_id")
+        by_edit = {edit: thing for edit, thing in placed if things}
+        found = models.Change.objects.filter(edit_id__in=by_edit, before=None).values_list("edit_id", "record_id")
+        for edit, record in found if by_edit else ():
+            if record != by_edit[edit]:
+                self._made_with.setdefault(by_edit[edit], []).append(record)
+        self.sheet.read(i for made in self._made_with.values() for i in made)
+
     def _names_in_question(self, changes: list[ChangeAsked]) -> set[str]:
         """The names that will be taken away or changed."""
         found: set[str] = set()
         for change in changes:
             record = self.sheet.get(change.id)
             if record is not None and change.do == "remove":
-                found |= {r.key for r in self.sheet.below(record) if r.type not in UNNAMED}
+                made = [r for i in self._made_with.get(record.pk, ()) if (r := self.sheet.get(i)) is not None]
+                below = [r for one in (record, *made) for r in self.sheet.below(one)]
+                found |= {r.key for r in below if r.type not in UNNAMED}
             elif record is not None and (change.key not in (None, record.key) or "name" in change.values):
                 found.add(record.key)
         return found
@@ -236,6 +251,7 @@ class Changing:
                 [Problem("settings_stay", "A project always has its settings.", fix, f"record/{record.pk}")],
             )
         doomed = self.sheet.below(record)
+        doomed += self._left_over(record, doomed)
         ids = {r.pk for r in doomed}
         names = [r.key for r in doomed if r.type not in UNNAMED]
         owner = self._scope_owner(record)
@@ -247,6 +263,24 @@ class Changing:
         for gone in reversed(doomed):
             self.sheet.remove(gone)
             self._meant.pop(gone.pk, None)
+
+    def _left_over(self, record: models.Record, doomed: list[models.Record]) -> list[models.Record]:
+        """What was made with an object, to make it work, and would be used by nobody once that is gone."""
+        roots = [
+            r for i in self._made_with.get(record.pk, ()) if (r := self.sheet.get(i)) is not None and r not in doomed
+        ]
+        while True:
+            found = [b for root in roots for b in self.sheet.below(root)]
+            ids = {r.pk for r in (*doomed, *found)}
+            kept = [r for r in roots if not self._used_beside(r, ids)]
+            if len(kept) == len(roots):
+                return list({r.pk: r for r in found}.values())
+            roots = kept
+
+    def _used_beside(self, record: models.Record, ids: set[int]) -> bool:
+        """Whether anything but some records uses one of the names that go with a record."""
+        names = [r.key for r in self.sheet.below(record) if r.type not in UNNAMED]
+        return any(u.pk not in ids for u in self.sheet.users(names, of_scope(None)))
 
     def _restate(self, change: ChangeAsked) -> None:
         """Rename or remove a state, and put that into every text, value and objective that names it."""

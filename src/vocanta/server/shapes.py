@@ -418,7 +418,18 @@ class StarterShape:
     sentence: str
 
 
+@dataclass(frozen=True)
+class WordShape:
+    """One thing that the help explains: a moment, need, step, status or word."""
+
+    sort: str
+    text: str
+    means: str
+    example: str
+
+
 SHAPES: tuple[type, ...] = (
+    WordShape,
     ChangeAsked,
     EditAsked,
     PlaceAsked,

@@ -8,6 +8,7 @@ from . import views
 urlpatterns = [
     path("api/schema", SpectacularAPIView.as_view()),
     path("api/file-schema", views.FileSchema.as_view()),
+    path("api/words", views.Words.as_view()),
     path("api/starters", views.Starters.as_view()),
     path("api/projects", views.ProjectList.as_view()),
     path("api/projects/file", views.ProjectFileIn.as_view()),

@@ -15,6 +15,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from ..core.cuetext.rearranging import rearranged
+from ..core.cuetext.reference import explained
 from ..core.cuetext.supply import supply_of
 from ..core.project.assets import folded
 from ..core.project.fileformat import json_schema
@@ -500,6 +501,15 @@ class Starters(APIView):
         """Every starter."""
         found = [shapes.StarterShape(s.kind.key, s.kind.name, s.kind.design.icon, s.sentence) for s in STARTERS]
         return Response([shapes.dumped(s) for s in found])
+
+
+class Words(APIView):
+    """What the help explains."""
+
+    @extend_schema(operation_id="words", responses=answers(shapes.WordShape, many=True))
+    def get(self, request: Request) -> Response:
+        """Every moment, need, step, status and word, each in a sentence."""
+        return Response([shapes.dumped(shapes.WordShape(w.sort, w.text, w.means, w.example)) for w in explained()])
 
 
 class FileSchema(APIView):

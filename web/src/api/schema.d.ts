@@ -536,10 +536,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Every moment, need, step, status and word, each in a sentence. */
+        get: operations["words"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * WordShape
+         * @description One thing that the help explains: a moment, need, step, status or word.
+         */
+        WordShape: {
+            /** Sort */
+            sort: string;
+            /** Text */
+            text: string;
+            /** Means */
+            means: string;
+            /** Example */
+            example: string;
+        };
         JsonValue: unknown;
         /**
          * ChangeAsked
@@ -4166,6 +4197,25 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StarterShape"][];
+                };
+            };
+        };
+    };
+    words: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WordShape"][];
                 };
             };
         };

@@ -8,6 +8,7 @@ import TextProse from '@/parts/TextProse.vue'
 import { useBook } from '@/stores/book'
 import { useQuietly } from './quietly'
 import type { PageReading } from '@/stores/page'
+import { follow } from '@/parts/dragging'
 
 /** What happens: cues as sentences, those of the kind first. */
 const props = defineProps<{
@@ -63,17 +64,17 @@ function drag(event: PointerEvent, cue: RowOf<'cue'>): void {
     const box = under?.getBoundingClientRect()
     target.value = { id: Number(under?.dataset.cueId ?? 0), after: !!box && e.clientY > box.top + box.height / 2 }
   }
-  const up = (): void => {
-    window.removeEventListener('pointermove', move)
-    window.removeEventListener('pointerup', up)
-    const others = props.cues.filter((c) => c.id !== cue.id)
-    const at = others.findIndex((c) => c.id === target.value.id)
-    if (at >= 0) void quietly(moveTo(cue, at + (target.value.after ? 1 : 0)))
+  const cancel = (): void => {
     dragged.value = 0
     target.value = { id: 0, after: false }
   }
-  window.addEventListener('pointermove', move)
-  window.addEventListener('pointerup', up)
+  const end = (): void => {
+    const others = props.cues.filter((c) => c.id !== cue.id)
+    const at = others.findIndex((c) => c.id === target.value.id)
+    if (at >= 0) void quietly(moveTo(cue, at + (target.value.after ? 1 : 0)))
+    cancel()
+  }
+  follow({ move, end, cancel })
 }
 function onCueKey(event: KeyboardEvent, cue: RowOf<'cue'>): void {
   const by = event.altKey && event.shiftKey ? { ArrowUp: -1, ArrowDown: 1 }[event.key] : undefined

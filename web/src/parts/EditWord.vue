@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, onUnmounted, ref, useId, watch } from 'vue'
 import { fitting, type Choice } from './choices'
+import { follow, swallowClick } from './dragging'
 import { useOwnValues } from './own'
 import { useSeen } from './seen'
 
@@ -44,7 +45,7 @@ function point(event: PointerEvent): void {
   if (!choice) return
   event.preventDefault()
   event.stopPropagation()
-  window.addEventListener('click', (e) => e.stopPropagation(), { capture: true, once: true })
+  window.addEventListener('pointerup', swallowClick, { once: true })
   pick(choice)
 }
 watch(open, (now) => {
@@ -132,13 +133,11 @@ function dragStart(event: PointerEvent): void {
     draft.value = String(Math.round(next * 1000) / 1000)
     emit('live', draft.value)
   }
-  const up = (): void => {
-    window.removeEventListener('pointermove', move)
-    window.removeEventListener('pointerup', up)
-    if (moved) emit('change', draft.value)
-  }
-  window.addEventListener('pointermove', move)
-  window.addEventListener('pointerup', up)
+  follow({
+    move,
+    end: () => moved && seen.as(seen.now(), () => emit('change', draft.value)),
+    cancel: () => moved && emit('live', String(props.value)),
+  })
 }
 defineExpose({ begin })
 </script>
@@ -151,9 +150,9 @@ defineExpose({ begin })
     <input v-else-if="open && kind !== 'choice'" ref="field" v-model="draft" :style="{ width }" :aria-label="label" :inputmode="kind === 'number' ? 'decimal' : 'text'" @keydown="onKey" @blur="leave" @input="emit('live', draft)" />
     <span v-else-if="open" class="choices">
       <span v-if="$slots.more" class="more" @pointerdown.prevent><slot name="more" :close="() => (open = false)" /></span>
-      <input ref="field" v-model="draft" class="seek" role="combobox" :aria-label="label" aria-expanded="true" :aria-controls="list" placeholder="type, or point at it" @keydown="onKey" @blur="leave" @input="active = 0" />
+      <input ref="field" v-model="draft" class="seek" role="combobox" :aria-label="label" aria-expanded="true" :aria-controls="list" :aria-activedescendant="shown.length ? `${list}-${active}` : undefined" placeholder="type, or point at it" @keydown="onKey" @blur="leave" @input="active = 0" />
       <span :id="list" role="listbox" class="options" :aria-label="label">
-        <button v-for="(choice, i) in shown" :key="choice.value" role="option" tabindex="-1" :aria-selected="i === active" :class="{ active: i === active }" @pointerdown.prevent="pick(choice)">{{ choice.label }}</button>
+        <button v-for="(choice, i) in shown" :id="`${list}-${i}`" :key="choice.value" role="option" tabindex="-1" :aria-selected="i === active" :class="{ active: i === active }" @pointerdown.prevent="pick(choice)">{{ choice.label }}</button>
         <span v-if="!shown.length" class="quiet">nothing fits</span>
       </span>
     </span>

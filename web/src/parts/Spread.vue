@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useStorage } from '@vueuse/core'
 import { computed } from 'vue'
+import { follow } from './dragging'
 
 /** The open spread: a working place on the left, the page of what is selected on the right; the gutter drags. */
 const share = useStorage('spread-share', 0.6)
@@ -12,12 +13,8 @@ function drag(event: PointerEvent): void {
     const next = e.clientX / window.innerWidth
     share.value = next > 0.93 ? 1 : next < 0.12 ? 0 : Math.min(Math.max(next, 0.25), 0.85)
   }
-  const up = (): void => {
-    window.removeEventListener('pointermove', move)
-    window.removeEventListener('pointerup', up)
-  }
-  window.addEventListener('pointermove', move)
-  window.addEventListener('pointerup', up)
+  const was = share.value
+  follow({ move, cancel: () => (share.value = was) })
 }
 function key(event: KeyboardEvent): void {
   const by = event.key === 'ArrowLeft' ? -0.02 : event.key === 'ArrowRight' ? 0.02 : 0

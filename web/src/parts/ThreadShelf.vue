@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import { useBook } from '@/stores/book'
 import { useLive } from '@/stores/live'
 import Thread from './Thread.vue'
+import { follow } from './dragging'
 
 /** The shelf under the plan: threads that touch the selection first; a bead chosen is *as if*. */
 const props = defineProps<{ touching: string[] }>()
@@ -36,15 +37,11 @@ function choose(quest: string, stage: string): void {
 }
 function drag(event: PointerEvent): void {
   event.preventDefault()
-  const move = (e: PointerEvent): void => {
-    height.value = Math.min(Math.max(window.innerHeight - e.clientY, 58), window.innerHeight / 2)
-  }
-  const up = (): void => {
-    window.removeEventListener('pointermove', move)
-    window.removeEventListener('pointerup', up)
-  }
-  window.addEventListener('pointermove', move)
-  window.addEventListener('pointerup', up)
+  const was = height.value
+  follow({
+    move: (e) => (height.value = Math.min(Math.max(window.innerHeight - e.clientY, 58), window.innerHeight / 2)),
+    cancel: () => (height.value = was),
+  })
 }
 </script>
 

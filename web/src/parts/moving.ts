@@ -2,6 +2,7 @@ import { computed, onMounted, onUnmounted, type ComputedRef } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useQuietly } from '@/page/quietly'
 import { isNeed, landingAt, numbered, topOf, usePieces, type Pieces, type TextPlace } from './pieces'
+import { follow, swallowClick } from './dragging'
 
 /** Tokens of one text that follow one another and belong to one piece, or to none. */
 export interface Run {
@@ -57,31 +58,12 @@ export function useMovingPieces(of: Options): MovingPieces {
       pieces.held.value = { ...of.place(), piece, words: wordsOf(piece), x: e.clientX, y: e.clientY }
       pieces.landing.value = landingAt(e.clientX, e.clientY, piece)
     }
-    const end = (): void => {
-      window.removeEventListener('pointermove', move)
-      window.removeEventListener('pointerup', up)
-      window.removeEventListener('keydown', cancel, true)
-    }
-    const up = (e: PointerEvent): void => {
-      end()
+    const end = (e: PointerEvent): void => {
       if (!pieces.held.value) return
-      window.addEventListener('click', swallow, true)
-      window.setTimeout(() => window.removeEventListener('click', swallow, true))
+      swallowClick()
       void quietly(pieces.drop(e.ctrlKey))
     }
-    const cancel = (e: KeyboardEvent): void => {
-      if (e.key !== 'Escape' || !pieces.held.value) return
-      swallow(e)
-      end()
-      pieces.held.value = pieces.landing.value = null
-    }
-    window.addEventListener('pointermove', move)
-    window.addEventListener('pointerup', up)
-    window.addEventListener('keydown', cancel, true)
-  }
-  function swallow(event: Event): void {
-    event.stopPropagation()
-    event.preventDefault()
+    follow({ move, end, cancel: () => (pieces.held.value = pieces.landing.value = null) })
   }
 
   async function rearrange(name: string, how: { take?: string; to?: string }): Promise<void> {
@@ -142,7 +124,8 @@ export function useMovingPieces(of: Options): MovingPieces {
     else if (event.ctrlKey && key === 'c') void copy(piece)
     else if (event.ctrlKey && key === 'x') void cut(piece)
     else return false
-    swallow(event)
+    event.preventDefault()
+    event.stopPropagation()
     return true
   }
   function onPaste(event: ClipboardEvent): void {

@@ -1,18 +1,20 @@
+import { follow } from '@/parts/dragging'
 import type { Point } from './geometry'
 
 export type WorldAt = (event: { clientX: number; clientY: number }) => Point
 
-/** Follows a drag from its pointerdown to its end; `up` is called once. */
+/** Follows a drag on the plan to its end; one that is taken away ends where it began. */
 export function track(event: PointerEvent, move: (e: PointerEvent) => void, up: (e: PointerEvent) => void): void {
   event.preventDefault()
   event.stopPropagation()
-  const done = (e: PointerEvent): void => {
-    window.removeEventListener('pointermove', move)
-    window.removeEventListener('pointerup', done)
-    up(e)
-  }
-  window.addEventListener('pointermove', move)
-  window.addEventListener('pointerup', done)
+  follow({
+    move,
+    end: up,
+    cancel: () => {
+      move(event)
+      up(event)
+    },
+  })
 }
 
 export function rounded(value: number, to = 100): number {

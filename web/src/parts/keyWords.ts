@@ -1,0 +1,57 @@
+type Rows = [key: string, does: string][]
+
+/** What the keys do in every place. */
+export const EVERYWHERE: Rows = [
+  ['Ctrl Enter', 'walk, and come back'],
+  ['/', 'find'],
+  ['Ctrl Z', 'undo'],
+  ['Ctrl Shift Z', 'redo'],
+  ['?', 'this help; Esc closes it'],
+]
+
+/** What they do in one. */
+export const HERE: Record<string, Rows> = {
+  plan: [
+    ['double-click', 'place something that works'],
+    ['letters', 'the same, with nothing selected'],
+    ['W', 'draw walls and areas'],
+    ['M', 'measure'],
+    ['Shift drag', 'select several'],
+    ['Ctrl click', 'one more, one less'],
+    ['Ctrl drag', 'drag a copy out'],
+    ['arrows', 'nudge by 0.25 m, with Shift by 0.05 m'],
+    ['[ ]', 'turn by 15°'],
+    ['Ctrl D', 'duplicate'],
+    ['Delete', 'delete'],
+    ['+ −', 'zoom'],
+    ['0', 'all of the level'],
+    ['Ctrl E', 'a cue as text, and back'],
+    ['Alt ↑ ↓', 'a need or step earlier, later'],
+    ['Ctrl C X V', 'copy, cut, paste a need or step'],
+    ['Alt Shift ↑ ↓', 'a cue earlier, later'],
+  ],
+  quests: [
+    ['N', 'new quest'],
+    ['B', 'new bead after this one'],
+    ['Alt ← →', 'move the bead'],
+  ],
+  dialogue: [
+    ['O', 'new opener'],
+    ['R', 'new reply to this line'],
+  ],
+  items: [
+    ['N', 'new item'],
+    ['F', 'new fact'],
+  ],
+  playtest: [
+    ['W A S D', 'walk, or click the floor'],
+    ['E F …', 'the controls of the project'],
+    ['1–9', 'answer, or press a button of a panel'],
+    ['Space', 'skip the voice'],
+    ['F2', 'again'],
+    ['F3 F4', 'slower, faster'],
+    ['F6', 'pause, go on'],
+    ['F7', 'one tick'],
+    ['F8', 'reaches'],
+  ],
+}
