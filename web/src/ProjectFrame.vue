@@ -5,7 +5,9 @@ import { useRoute, useRouter } from 'vue-router'
 import { RefusedError } from '@/api/client'
 import AsIfLine from '@/parts/AsIfLine.vue'
 import Band from '@/parts/Band.vue'
+import { triedAgainIn } from '@/api/connection'
 import KeysSheet from '@/parts/KeysSheet.vue'
+import OfflineLine from '@/parts/OfflineLine.vue'
 import RefusalLine from '@/parts/RefusalLine.vue'
 import { noteOpen } from '@/projects/lastOpen'
 import { useBook } from '@/stores/book'
@@ -93,6 +95,7 @@ onMounted(() => void open())
     <template v-if="ready">
       <Band ref="band" @walk="walk" @undo="turn('undo')" @redo="turn('redo')" />
       <AsIfLine v-if="live.on && route.name !== 'playtest'" />
+      <OfflineLine v-if="triedAgainIn" :unsaved="book.pending" />
       <RefusalLine />
       <main><router-view :key="String(route.name)" /></main>
       <KeysSheet v-if="keysShown" :place="String(route.name)" @close="keysShown = false" />

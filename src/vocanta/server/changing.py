@@ -27,6 +27,8 @@ NUMBERED = ("cue", "reply")
 """Types whose records are named by a letter and a number where nobody names them."""
 UNNAMED = ("cue", "reply", "wall")
 """Types whose names nothing else can use."""
+MADE_TO_WORK = ("kind", "item", "conversation")
+"""What placing an object makes besides, so that it works at once."""
 STATES = ("rename_state", "remove_state")
 
 
@@ -68,12 +70,11 @@ class Changing:
 
     def _read_made_with(self, things: list[int]) -> None:
         """Read what came into being with some objects, in the very edits that placed them."""
-        placed = models.Change.objects.filter(record_id__in=things, before=None).values_list("edit_id", "record_id")
+        placed = models.Change.objects.filter(record_id__in=things, before__isnull=True).values_list("edit_id", "record_id")
         by_edit = {edit: thing for edit, thing in placed if things}
-        found = models.Change.objects.filter(edit_id__in=by_edit, before=None).values_list("edit_id", "record_id")
-        for edit, record in found if by_edit else ():
-            if record != by_edit[edit]:
-                self._made_with.setdefault(by_edit[edit], []).append(record)
+        found = models.Change.objects.filter(edit_id__in=by_edit, before__isnull=True, after__type__in=MADE_TO_WORK)
+        for edit, record in found.values_list("edit_id", "record_id") if by_edit else ():
+            self._made_with.setdefault(by_edit[edit], []).append(record)
         self.sheet.read(i for made in self._made_with.values() for i in made)
 
     def _names_in_question(self, changes: list[ChangeAsked]) -> set[str]:
@@ -251,7 +252,8 @@ class Changing:
                 [Problem("settings_stay", "A project always has its settings.", fix, f"record/{record.pk}")],
             )
         doomed = self.sheet.below(record)
-        doomed += self._left_over(record, doomed)
+        left = self._left_over(record, doomed)
+        doomed += left
         ids = {r.pk for r in doomed}
         names = [r.key for r in doomed if r.type not in UNNAMED]
         owner = self._scope_owner(record)
@@ -259,7 +261,8 @@ class Changing:
         if users and not change.clean:
             raise self._in_use(record, users)
         self._rewrite(users, dict.fromkeys(names, "?"), owner)
-        self._say(f"Deleted {self.shown(record)}")
+        made = [self.shown(r) for r in left if r.type in MADE_TO_WORK]
+        self._say(f"Deleted {self.shown(record)}" + (f", with {', '.join(made)} that nobody else used" if made else ""))
         for gone in reversed(doomed):
             self.sheet.remove(gone)
             self._meant.pop(gone.pk, None)

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { tryNow, triedAgainIn } from '@/api/connection'
+import { triedAgainIn } from '@/api/connection'
 import { PLACES } from '@/router'
 import { useBook } from '@/stores/book'
 import { useLive } from '@/stores/live'
@@ -19,7 +19,7 @@ const active = ref(0)
 const field = ref<HTMLInputElement | null>(null)
 
 const saved = computed(() => {
-  if (triedAgainIn.value) return `${book.pending ? '⚠ Not saved: no' : '⚠ No'} connection · tried again in ${triedAgainIn.value} s · `
+  if (triedAgainIn.value) return book.pending ? '⚠ Not saved' : '⚠ Offline'
   if (book.pending) return 'Saving …'
   return book.savedAt ? `Saved ${book.savedAt}` : 'All saved'
 })
@@ -85,9 +85,7 @@ defineExpose({ find })
     </div>
     <button class="turn" :disabled="!book.undoName" :title="book.undoName ? `Undo: ${book.undoName}` : 'Nothing to undo'" aria-label="Undo" @click="emit('undo')">↶</button>
     <button class="turn" :disabled="!book.redoName" :title="book.redoName ? `Redo: ${book.redoName}` : 'Nothing to redo'" aria-label="Redo" @click="emit('redo')">↷</button>
-    <span class="quiet saved" :class="{ trouble: triedAgainIn }" role="status">
-      {{ saved }}<button v-if="triedAgainIn" class="link" @click="tryNow">try now</button>
-    </span>
+    <span class="quiet saved" :class="{ trouble: triedAgainIn }" role="status">{{ saved }}</span>
     <v-btn class="walk" :class="{ back: playing }" rounded="pill" :title="`${walkLabel} (Ctrl+Enter)`" @click="emit('walk')"><span class="walk-text">{{ walkLabel }}</span></v-btn>
   </header>
 </template>
