@@ -39,7 +39,8 @@ class Connection(Driven):
         self.server.stop()
         try:
             self.rewrite(self.word("name"), "Old bell")
-            self.see(".offline", "Not saved: no connection · tried again in")
+            self.see(".offline b", "Not saved: no connection")
+            self.see(".offline", "tried again in")
             self.see("article h1", "Old bell")
             self.rewrite(self.word("name"), "Cracked bell")
             self.see("article h1", "Cracked bell")

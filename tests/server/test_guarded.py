@@ -175,6 +175,18 @@ class Answers(OnTheDemo):
         for body in ("[" * 50_000, '{"tab": ' + "9" * 5_000 + "}", "NaN", b"\xff"):
             self.problem(self.client.post(self.base + "/edits", body, content_type="application/json"), 400)
 
+    def test_every_operation_of_the_document_tells_its_refusals_in_the_one_form(self):
+        document = self.client.get("/api/schema?format=json").json()
+        operations = [(m, o) for path in document["paths"].values() for m, o in path.items()]
+        self.assertGreater(len(operations), 30)
+        for method, operation in operations:
+            wanted = {"400", "404", "422", "500"} | (set() if method == "get" else {"409", "412", "428"})
+            self.assertLessEqual(wanted, operation["responses"].keys(), operation["operationId"])
+            forms = operation["responses"]["404"]["content"]
+            self.assertEqual(list(forms), ["application/problem+json"])
+        told = document["paths"]["/api/projects/{project}/events"]["get"]["responses"]["200"]["content"]
+        self.assertEqual(told["text/event-stream"]["schema"], {"$ref": "#/components/schemas/EventShape"})
+
     def test_strange_headers_are_answered(self):
         bell = self.row("yard_bell")
         one = f"{self.base}/records/{bell['id']}"

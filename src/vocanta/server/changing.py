@@ -70,7 +70,9 @@ class Changing:
 
     def _read_made_with(self, things: list[int]) -> None:
         """Read what came into being with some objects, in the very edits that placed them."""
-        placed = models.Change.objects.filter(record_id__in=things, before__isnull=True).values_list("edit_id", "record_id")
+        placed = models.Change.objects.filter(record_id__in=things, before__isnull=True).values_list(
+            "edit_id", "record_id"
+        )
         by_edit = {edit: thing for edit, thing in placed if things}
         found = models.Change.objects.filter(edit_id__in=by_edit, before__isnull=True, after__type__in=MADE_TO_WORK)
         for edit, record in found.values_list("edit_id", "record_id") if by_edit else ():

@@ -39,7 +39,38 @@ def put_in_shapes(result: dict[str, Any], **_: Any) -> dict[str, Any]:
     mapping = {t: f"#/components/schemas/{t.capitalize()}Row" for t in RECORD_TYPES}
     schemas["Row"] = {"oneOf": refs, "discriminator": {"propertyName": "type", "mapping": mapping}}
     schemas["EditDone"]["properties"]["rows"]["items"] = {"$ref": "#/components/schemas/Row"}
+    _put_refusals(result)
     return result
+
+
+REFUSALS = {
+    400: "The request cannot be read.",
+    403: "The request came from a page of another address.",
+    404: "There is no such thing.",
+    405: "That cannot be done at this address.",
+    500: "A fault of the program; its number stands in the log.",
+}
+"""What any address may answer."""
+WRITING = {
+    409: "Something else stands in the way; both sides are told.",
+    412: "It was changed since; both sides are told.",
+    413: "That is too large.",
+    415: "Send it as JSON.",
+    422: "It makes no sense as it is; every problem is told.",
+    428: "It does not say which version it is based on.",
+}
+"""What an address that is written to may answer besides."""
+READING = {422: "What is asked for makes no sense; every problem is told."}
+
+
+def _put_refusals(result: dict[str, Any]) -> None:
+    """Every refusal of every operation, in the one form they have."""
+    content = {"application/problem+json": {"schema": {"$ref": "#/components/schemas/ProblemBody"}}}
+    for operations in result["paths"].values():
+        for method, operation in operations.items():
+            told = REFUSALS | (READING if method == "get" else WRITING)
+            for status, means in told.items():
+                operation["responses"].setdefault(str(status), {"description": means, "content": content})
 
 
 def _put(schemas: dict[str, Any], name: str, schema: dict[str, Any]) -> None:

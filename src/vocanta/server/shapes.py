@@ -155,6 +155,17 @@ class SmallPlan:
 
 
 @dataclass(frozen=True)
+class ProblemBody:
+    """Every answer that is a refusal or a fault, by RFC 9457; what else it holds depends on what was refused."""
+
+    type: str
+    title: str
+    status: int
+    detail: str
+    problems: list[ProblemShape]
+
+
+@dataclass(frozen=True)
 class ProjectLine:
     """One project in the list. `copy_of` is the name of the project that it was copied from, empty for none."""
 
@@ -442,6 +453,7 @@ SHAPES: tuple[type, ...] = (
     RearrangeAsked,
     RearrangedShape,
     ProblemShape,
+    ProblemBody,
     ProjectLine,
     EditDone,
     EventShape,
