@@ -208,6 +208,17 @@ class Driven(TransactionTestCase):
         chain.w3c_actions.pointer_action.move_to_location(*point)
         return chain
 
+    def at_rest(self, look):
+        """What is looked at, once it has stayed the same for a moment: nothing that is still to come pushes it aside."""
+        seen = [None] * 8
+
+        def resting():
+            seen.append(look())
+            return all(one == seen[-1] for one in seen[-8:])
+
+        wait_for(resting, "the page to come to rest")
+        return seen[-1]
+
     def drag(self, element, to):
         box = element.rect
         chain = self.mouse_at((round(box["x"] + box["width"] / 2), round(box["y"] + box["height"] / 2)))

@@ -138,7 +138,9 @@ class NeedsAndSteps(Driven):
         self.browser.execute_script("arguments[0].focus()", self.piece(place, cue))
 
     def test_a_step_is_dragged_before_another_and_the_edit_undone(self):
-        box = self.piece("steps.0").rect
+        read = "return performance.getEntriesByType('resource').some(r => r.name.endsWith('/running') && r.responseEnd)"
+        wait_for(lambda: self.browser.execute_script(read), "what the program tells of the page")
+        box = self.at_rest(lambda: self.piece("steps.0").rect)
         self.drag(self.piece("steps.2"), (round(box["x"]) + 2, round(box["y"]) + 2))
         self.see_steps(["play the sound", "take", "set", "say"])
         self.chord(Keys.CONTROL, "z")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from unittest import mock
 
 from django.test import Client, TestCase
 
@@ -268,12 +269,18 @@ class WrongInput(OnTheDemo):
         self.assertEqual([p["code"] for p in reading["draft_problems"]], ["cue_unreadable"])
 
     def test_a_body_over_the_limit_and_files_of_other_kinds(self):
-        huge = self.client.post("/api/projects/file", "x" * (9 * 1024 * 1024), content_type="application/json")
+        much = " " * (9 * 1024 * 1024)
+        huge = self.send("post", "/edits", '{"tab": "a", "changes": []}' + much)
+        self.assertEqual((huge.status_code, self.codes(huge.json())), (413, ["too_large"]))
+        with mock.patch("vocanta.server.views.MOST_BYTES", 1_000):
+            huge = self.client.post("/api/projects/file", DEMO, content_type="application/json")
         self.assertEqual((huge.status_code, self.codes(huge.json())), (413, ["too_large"]))
         for text, code in {"{": "file_broken", '{"format": "x"}': "file_foreign"}.items():
             answer = self.client.post("/api/projects/file", text, content_type="application/json")
             self.assertEqual((answer.status_code, self.codes(answer.json())), (422, [code]))
         self.assertEqual(models.Project.objects.count(), 1)
+        large = self.client.post("/api/projects/file", DEMO + much, content_type="application/json")
+        self.assertEqual(large.status_code, 201, "a project's own file is filed in whatever else may be uploaded")
 
     def test_strange_hosts_and_foreign_pages_are_refused(self):
         self.assertEqual(Client(headers={"Host": "elsewhere.example"}).get("/api/projects").status_code, 400)

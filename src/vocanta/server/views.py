@@ -17,7 +17,7 @@ from rest_framework.views import APIView
 from ..core.cuetext.rearranging import rearranged
 from ..core.cuetext.reference import explained
 from ..core.cuetext.supply import supply_of
-from ..core.project.assets import folded
+from ..core.project.assets import MOST_BYTES, folded
 from ..core.project.fileformat import json_schema
 from ..core.project.media import Unreadable, media_of
 from ..core.project.problems import Problem
@@ -52,13 +52,22 @@ class ProjectList(APIView):
         return Response({"id": listing.new_project(asked.name).pk}, status=201)
 
 
+def _whole(request: Request) -> bytes:
+    """The body as it was sent: a project's own file may be larger than any edit. Raises `Refused` 413."""
+    data = request._request.read(MOST_BYTES + 1)
+    if len(data) > MOST_BYTES:
+        message = f"A project's file may have {MOST_BYTES // 2**20} MB."
+        raise Refused(413, "Too large", [Problem("too_large", message, "Leave out sounds, or split the project.", "file")])
+    return data
+
+
 class ProjectFileIn(APIView):
     """Filing in."""
 
     @extend_schema(operation_id="file_in", request=OpenApiTypes.OBJECT, responses={201: OpenApiTypes.OBJECT})
     def post(self, request: Request) -> Response:
         """A new project from a project file or its zip, sent as the body."""
-        made, drafts = listing.filed_in(request._request.body)
+        made, drafts = listing.filed_in(_whole(request))
         return Response({"id": made.pk, "drafts": [p.as_dict() for p in drafts]}, status=201)
 
 

@@ -11,6 +11,7 @@ import { useLive } from '@/stores/live'
 import { usePageReading } from '@/stores/page'
 import LinePage from './LinePage.vue'
 import { firstWords, needsWords } from './wording'
+import { counted } from '@/parts/plural'
 
 const book = useBook()
 const live = useLive()
@@ -94,7 +95,7 @@ useKeys({ down: onKey })
         <nav v-if="talks.length > 1" class="small"><button v-for="one in talks" :key="one.id" class="link" :class="{ here: one.id === talk?.id }" @click="choose(one.key)">{{ one.values.name }}</button></nav>
         <header v-if="talk">
           <h1>{{ talk.values.name }}</h1>
-          <span class="quiet small">{{ lines.filter((l) => l.values.opener).length }} openers · {{ lines.length }} lines</span>
+          <span class="quiet small">{{ counted(lines.filter((l) => l.values.opener).length, 'opener') }} · {{ counted(lines.length, 'line') }}</span>
           <span class="gap" />
           <span class="quiet small"><button class="link" @click="quietly(addLine(true))"><span class="key">O</span> opener</button> · <button class="link" @click="quietly(addLine(false))">line</button> · <button class="link" :disabled="!line" @click="quietly(addReply())"><span class="key">R</span> reply</button></span>
         </header>

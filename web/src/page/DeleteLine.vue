@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import { useBook } from '@/stores/book'
 import UseList from './UseList.vue'
+import { counted } from '@/parts/plural'
 
 /** Deleting: lists what uses a thing, and offers to leave holes there. */
 withDefaults(defineProps<{ says?: string }>(), { says: 'delete' })
@@ -13,7 +14,7 @@ const inUse = computed(() => (book.refusal?.problems[0]?.code === 'in_use' ? boo
 <template>
   <p class="last small"><slot /> <button class="link" title="Delete" @click="$emit('remove', false)">{{ says }}</button></p>
   <div v-if="inUse" class="clean" role="alert">
-    <p>Deleting it would leave {{ inUse.uses?.length }} {{ inUse.uses?.length === 1 ? 'place' : 'places' }} with a hole:</p>
+    <p>Deleting it would leave {{ counted(inUse.uses?.length ?? 0, 'place') }} with a hole:</p>
     <UseList :uses="inUse.uses?.map((u) => ({ ...u, field: '' })) ?? []" empty="" />
     <p><button class="link trouble" @click="$emit('remove', true)">delete it and leave holes there</button> · <button class="link" @click="book.refusal = null">keep it</button></p>
   </div>

@@ -20,6 +20,7 @@ import { areaAt } from './order'
 import PromptSection from './PromptSection.vue'
 import StatesSection from './StatesSection.vue'
 import type { PageReading } from '@/stores/page'
+import { counted } from '@/parts/plural'
 
 const props = defineProps<{ one: Placed; area: RowOf<'area'>[]; reading: PageReading | null; live: Schemas['LiveObject'] | undefined }>()
 const emit = defineEmits<{ duplicate: []; remove: [clean: boolean]; show: [from: string, to: string] }>()
@@ -124,7 +125,7 @@ function stageName(quest: string, stage: string): string {
       </p>
       <UseList v-if="usesShown" class="small" :uses="uses" empty="Nothing else names it." />
     </div>
-    <p class="quiet small right-side">{{ ownPaths.length ? `${ownPaths.length} ${ownPaths.length === 1 ? 'value' : 'values'}` : 'all values' }}<br /><template v-if="ownPaths.length">of its own</template><router-link v-if="one.kind" class="link" title="The page of its kind" :to="{ name: 'plan', params: { selected: one.kind.key } }">{{ ownPaths.length ? ', see its kind' : 'of its kind' }}</router-link><template v-else-if="!ownPaths.length">as usual</template></p>
+    <p class="quiet small right-side">{{ ownPaths.length ? counted(ownPaths.length, 'value') : 'all values' }}<br /><template v-if="ownPaths.length">of its own</template><router-link v-if="one.kind" class="link" title="The page of its kind" :to="{ name: 'plan', params: { selected: one.kind.key } }">{{ ownPaths.length ? ', see its kind' : 'of its kind' }}</router-link><template v-else-if="!ownPaths.length">as usual</template></p>
   </header>
   <SectionHead v-if="reading?.carried.length" title="Carried over" :note="`${reading.carried.length} to look at`" remember="carried">
     <ul class="own carried"><li v-for="one2 in reading.carried" :key="one2.key"><span>{{ one2.text }}</span> <button class="link small" @click="answer(one2.key)">right as it is</button> <button class="link small" @click="change(one2.key)">change</button> <button class="link small" @click="clear(one2.key)">clear</button></li></ul>

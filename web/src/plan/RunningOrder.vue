@@ -4,6 +4,7 @@ import type { RowOf, Schemas } from '@/api/client'
 import { iconPath } from '@/theme/icons'
 import type { Placed } from './designs'
 import { areaOf, type AreaGroup } from './order'
+import { counted } from '@/parts/plural'
 
 /** The running order of the level: every object by area, with what it would offer now. */
 const props = defineProps<{ level: RowOf<'level'>; areas: RowOf<'area'>[]; objects: Placed[]; live: Schemas['LiveReading'] | null }>()
@@ -22,7 +23,7 @@ function says(one: Placed): string {
 </script>
 
 <template>
-  <p class="small quiet">{{ objects.length }} {{ objects.length === 1 ? 'object' : 'objects' }} in {{ areas.length }} {{ areas.length === 1 ? 'area' : 'areas' }}</p>
+  <p class="small quiet">{{ counted(objects.length, 'object') }} in {{ counted(areas.length, 'area') }}</p>
   <h1>{{ level.values.name }}</h1>
   <p class="quiet intro">The running order. Choose an object here or on the plan to open its page.</p>
   <input v-if="objects.length > 8" v-model="wanted" class="filter" aria-label="Filter the running order" placeholder="filter" @keydown.stop />

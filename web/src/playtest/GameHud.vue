@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import { iconPath } from '@/theme/icons'
 import type { Hud, Told } from './connection'
 import { clock } from './clock'
+import { counted } from '@/parts/plural'
 
 /** The player's screen: quests, what is had, notices; on opaque cards in the corners. */
 const props = defineProps<{ hud: Hud; told: Told[]; tick: number; pace: string; aside: boolean }>()
@@ -30,7 +31,7 @@ const readable = computed(() => props.hud.items.find((i) => i.key === reading.va
       </ul>
     </article>
   </section>
-  <section class="purse" aria-label="Purse"><b>{{ hud.money }} {{ hud.money_name }}</b><br /><span class="dusk">{{ hud.experience }} experience, level {{ hud.experience_level }} · {{ clock(tick) }}</span><template v-if="pace"><br /><span class="pace">{{ pace }}</span></template><template v-for="one in hud.abilities" :key="one.key"><br /><span class="dusk" :class="{ off: !one.usable }" :data-ability="one.key"><span v-if="one.cap" class="key">{{ one.cap }}</span> {{ one.name }}{{ one.uses ? ` · ${one.uses} uses` : '' }}{{ one.usable ? '' : ' · not here' }}</span></template></section>
+  <section class="purse" aria-label="Purse"><b>{{ hud.money }} {{ hud.money_name }}</b><br /><span class="dusk">{{ hud.experience }} experience, level {{ hud.experience_level }} · {{ clock(tick) }}</span><template v-if="pace"><br /><span class="pace">{{ pace }}</span></template><template v-for="one in hud.abilities" :key="one.key"><br /><span class="dusk" :class="{ off: !one.usable }" :data-ability="one.key"><span v-if="one.cap" class="key">{{ one.cap }}</span> {{ one.name }}{{ one.uses ? ` · ${counted(one.uses, 'use')}` : '' }}{{ one.usable ? '' : ' · not here' }}</span></template></section>
   <section v-if="hud.tracked.length" class="tracked dusk" aria-label="Tracked"><span v-for="one in hud.tracked" :key="one.verb + one.name">{{ one.name }} {{ one.verb }} {{ one.count }}×</span></section>
   <section class="notices" aria-live="polite"><p v-for="(one, i) in notices" :key="`${one.tick}.${i}`" :class="one.what">{{ one.what === 'sound' ? `♪ ${one.text.replace('Sound: ', '')}` : one.text.replace(/^“|”$/g, '') }}</p></section>
   <section class="items" aria-label="Inventory">

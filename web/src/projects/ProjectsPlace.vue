@@ -5,6 +5,7 @@ import { answered, api, RefusedError, type Problem, type Schemas } from '@/api/c
 import Problems from '@/parts/Problems.vue'
 import { isLast, leftAt } from './lastOpen'
 import SmallPlan from './SmallPlan.vue'
+import { counted } from '@/parts/plural'
 
 const router = useRouter()
 const projects = ref<Schemas['ProjectLine'][] | null>(null)
@@ -66,9 +67,6 @@ function standing(one: Schemas['ProjectLine']): string {
   const at = leftAt(one.id)
   const open = at ? `${isLast(one.id) ? 'open last' : 'left'} at ${at.place}` : ''
   return [one.copy_of && `copy of ${one.copy_of}`, open].filter(Boolean).join(' · ')
-}
-function counted(n: number, what: string): string {
-  return `${n} ${what}${n === 1 ? '' : 's'}`
 }
 onMounted(() => void guarded(read))
 </script>

@@ -12,6 +12,7 @@ import SectionHead from '@/parts/SectionHead.vue'
 import TextProse from '@/parts/TextProse.vue'
 import { useBook } from '@/stores/book'
 import { usePageReading } from '@/stores/page'
+import { counted } from '@/parts/plural'
 
 const props = defineProps<{ quest: RowOf<'quest'> }>()
 const emit = defineEmits<{ chosen: [key: string]; add: [] }>()
@@ -39,7 +40,7 @@ async function remove(clean: boolean): Promise<void> {
 </script>
 
 <template>
-  <p class="small quiet">a quest, <EditWord class="mono" :text="quest.key" label="name in cues" kind="text" @change="(key) => quietly(book.edit([{ do: 'set', id: quest.id, key }]))" /> · {{ stages.length }} {{ stages.length === 1 ? 'stage' : 'stages' }}</p>
+  <p class="small quiet">a quest, <EditWord class="mono" :text="quest.key" label="name in cues" kind="text" @change="(key) => quietly(book.edit([{ do: 'set', id: quest.id, key }]))" /> · {{ counted(stages.length, 'stage') }}</p>
   <h1><EditWord :text="quest.values.name" label="name" kind="text" @change="(v) => set({ name: v })" /></h1>
   <SectionHead title="What the player reads" remember="quest-summary">
     <p class="measure"><EditWord :text="quest.values.summary || 'nothing written yet'" label="summary" kind="long" :value="quest.values.summary" @change="(v) => set({ summary: v })" /></p>

@@ -12,6 +12,7 @@ import { useLive } from '@/stores/live'
 import { usePageReading } from '@/stores/page'
 import ObjectiveLine from './ObjectiveLine.vue'
 import TouchList from './TouchList.vue'
+import { counted } from '@/parts/plural'
 
 const props = defineProps<{ quest: RowOf<'quest'>; stage: RowOf<'stage'> }>()
 const emit = defineEmits<{ chosen: [key: string] }>()
@@ -74,7 +75,7 @@ function go(place: string): void {
   <SectionHead title="On entering" remember="stage-entering">
     <TextProse :record="stage.id" field="entering" start="steps" self="" :reading="reading?.texts[`${stage.id}.entering`]" empty="Nothing." label="on entering" />
   </SectionHead>
-  <SectionHead title="Brings it here" :note="`${touches?.brings.length ?? 0} ${touches?.brings.length === 1 ? 'way' : 'ways'}`" remember="stage-brings">
+  <SectionHead title="Brings it here" :note="counted(touches?.brings.length ?? 0, 'way')" remember="stage-brings">
     <TouchList :touches="touches?.brings ?? []" empty="Nothing moves the quest here." sources @go="go" />
   </SectionHead>
   <SectionHead title="Becomes possible" :note="String(touches?.becomes.length ?? 0)" remember="stage-becomes">

@@ -20,7 +20,7 @@ from .records import Project
 
 PROJECT_FILE = "project.json"
 FOLDER = "assets"
-MOST_BYTES = 64 * 1024 * 1024
+MOST_BYTES = 512 * 1024 * 1024
 """A package that would unfold to more is refused before it is read."""
 _EPOCH = (1980, 1, 1, 0, 0, 0)
 
