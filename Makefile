@@ -7,7 +7,7 @@ export PYTHONPATH := src
 MANAGE := $(PY) -W ignore -m vocanta.server.manage
 WEB_SOURCES := $(shell find web/src web/index.html web/vite.config.ts web/tsconfig.json -type f 2>/dev/null)
 
-.PHONY: start build install develop test check bench shots types reference mutants clean
+.PHONY: start build install develop test check bench shots types reference mutants fuzz clean
 
 start: install build
 	@exec $(MANAGE) serve --host $(HOST) --port $(PORT)
@@ -54,6 +54,14 @@ reference: install
 
 mutants: install
 	@$(PY) -m scripts.mutants
+
+.venv-fuzz/.installed:
+	@test -x .venv-fuzz/bin/python || python3 -m venv .venv-fuzz
+	@.venv-fuzz/bin/python -m pip install --quiet --disable-pip-version-check schemathesis==4.32.5
+	@touch $@
+
+fuzz: develop build .venv-fuzz/.installed
+	@$(PY) -m scripts.fuzz
 
 bench: develop build
 	@scripts/need-browser

@@ -2,20 +2,17 @@
 
 from __future__ import annotations
 
-import contextlib
 import gzip
 import http.client
 import json
 import os
 import re
-import socket
 import statistics
-import subprocess
 import sys
 import tempfile
 import threading
 import time
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from functools import cache
 from pathlib import Path
 from typing import Any
@@ -249,9 +246,10 @@ def _edit(client: Client, project: int, row: dict[str, Any], values: dict[str, A
 def writers() -> None:
     """Edits over HTTP against a server of its own: one writer alone, then ten at once, none lost."""
     from scripts.campaign import campaign
+    from scripts.served import served
     from vocanta.core.project.fileformat import dumps
 
-    with _served() as port:
+    with served() as port:
 
         def ask(line: http.client.HTTPConnection, method: str, path: str, body: Any = None) -> Any:
             text = body if isinstance(body, str) else json.dumps(body) if body is not None else None
@@ -288,29 +286,6 @@ def writers() -> None:
         edits = ask(http.client.HTTPConnection("127.0.0.1", port), "GET", f"/api/projects/{project}/edits")
         assert len(edits) == 200, "the history shows its last 200"
         say("ten_writers_99_percent", every[int(len(every) * 0.99)] * MS, "ms")
-
-
-@contextlib.contextmanager
-def _served() -> Iterator[int]:
-    """A server in a process and with a database of its own; its port."""
-    with tempfile.TemporaryDirectory() as data, socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        port = probe.getsockname()[1]
-        probe.close()
-        command = [sys.executable, "-W", "ignore", "-m", "vocanta.server.manage", "serve", "--port", str(port)]
-        environment = {**os.environ, "VOCANTA_DATA": data}
-        with subprocess.Popen(command, env=environment, stdout=subprocess.PIPE, text=True) as server:
-            assert server.stdout is not None
-            while "is at" not in (said := server.stdout.readline()):
-                assert said, "the server has not begun"
-            for _ in range(400):
-                with contextlib.suppress(ConnectionRefusedError), socket.create_connection(("127.0.0.1", port)):
-                    break
-                time.sleep(0.05)
-            try:
-                yield port
-            finally:
-                server.terminate()
 
 
 def first_screen() -> None:

@@ -57,7 +57,9 @@ def _whole(request: Request) -> bytes:
     data = request._request.read(MOST_BYTES + 1)
     if len(data) > MOST_BYTES:
         message = f"A project's file may have {MOST_BYTES // 2**20} MB."
-        raise Refused(413, "Too large", [Problem("too_large", message, "Leave out sounds, or split the project.", "file")])
+        raise Refused(
+            413, "Too large", [Problem("too_large", message, "Leave out sounds, or split the project.", "file")]
+        )
     return data
 
 
@@ -125,7 +127,7 @@ class ProjectFileOut(APIView):
 class ProjectPackage(APIView):
     """Filing out with assets."""
 
-    @extend_schema(operation_id="package", responses={200: OpenApiTypes.BINARY})
+    @extend_schema(operation_id="package", responses={(200, "application/zip"): OpenApiTypes.BINARY})
     def get(self, request: Request, project: int) -> HttpResponse:
         """The project file and its assets as one zip."""
         found = listing.found_project(project)
@@ -154,7 +156,7 @@ def served_asset(data: bytes) -> HttpResponse:
 class AssetOne(APIView):
     """One sound or picture."""
 
-    @extend_schema(operation_id="asset", responses={200: OpenApiTypes.BINARY})
+    @extend_schema(operation_id="asset", responses={(200, "application/octet-stream"): OpenApiTypes.BINARY})
     def get(self, request: Request, project: int, name: str) -> HttpResponse:
         """Its bytes; a name never stands for anything else, so it may be kept for good."""
         asset = listing.found_project(project).assets.filter(name=name).first()
