@@ -91,6 +91,20 @@ DOWN = Exit("way_down", "Way down", 5.0, 1.0, to_level="below", to_x_m=4.0, to_y
 UP = Exit("way_up", "Way up", 7.0, 4.0, to_level="level", to_x_m=8.0, to_y_m=5.0)
 
 
+USE = (Prompt("p1", "Use"),)
+
+
+def post(key, *cues, **more):
+    """A thing without a body that is reached from 2 m around."""
+    return thing(key, *cues, **{"reach": Reach("circle", 2.0), "prompts": USE, "body": Body("none"), **more})
+
+
+def area(key, x, y, wide, deep, floor_m=0.0, drops=()):
+    """A right-angled area."""
+    corners = ((x, y), (x + wide, y), (x + wide, y + deep), (x, y + deep))
+    return Area(key, key.title(), corners, floor_m=floor_m, drops_to=tuple(drops))
+
+
 class Situation:
     """One row of a project; everything is in reach. `told` gathers what the last action told."""
 

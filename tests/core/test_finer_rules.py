@@ -4,7 +4,7 @@ import dataclasses
 import math
 import unittest
 
-from tests.core.small import DOOR, DOWN, TOGGLE, UP, project, thing, two_levels
+from tests.core.small import DOOR, DOWN, TOGGLE, UP, USE, area, post, project, thing, two_levels
 from tests.core.walked import walked
 from vocanta.core.engine.focus import Candidate, deciding, focused
 from vocanta.core.engine.inputs import Input
@@ -17,7 +17,6 @@ from vocanta.core.progress.compiling import compiled
 from vocanta.core.progress.layout import lay_out
 from vocanta.core.project.records import (
     Ability,
-    Area,
     Body,
     Conversation,
     Cue,
@@ -34,19 +33,6 @@ from vocanta.core.project.records import (
 from vocanta.core.space.bodies import Pose
 from vocanta.core.space.landings import before, landing
 from vocanta.core.space.measuring import measured
-
-USE = (Prompt("p1", "Use"),)
-
-
-def post(key, *cues, **more):
-    """A thing without a body that is reached from 2 m around."""
-    return thing(key, *cues, **{"reach": Reach("circle", 2.0), "prompts": USE, "body": Body("none"), **more})
-
-
-def area(key, x, y, wide, deep, floor_m=0.0, drops=()):
-    """A right-angled area."""
-    corners = ((x, y), (x + wide, y), (x + wide, y + deep), (x, y + deep))
-    return Area(key, key.title(), corners, floor_m=floor_m, drops_to=tuple(drops))
 
 
 class Focus(unittest.TestCase):

@@ -3,7 +3,7 @@
 import dataclasses
 import unittest
 
-from tests.core.small import DOOR, TOGGLE, project, thing
+from tests.core.small import DOOR, TOGGLE, USE, post, project, thing
 from tests.core.walked import walked
 from vocanta.core.engine.inputs import Input
 from vocanta.core.engine.picture import Painter, seconds
@@ -11,8 +11,6 @@ from vocanta.core.engine.why import explained, sources
 from vocanta.core.progress.guards import Within
 from vocanta.core.project.records import (
     Ability,
-    Area,
-    Body,
     Conversation,
     Cue,
     Item,
@@ -26,19 +24,6 @@ from vocanta.core.project.records import (
     Stage,
     State,
 )
-
-USE = (Prompt("p1", "Use"),)
-
-
-def post(key, *cues, **more):
-    """A thing without a body that is reached from 2 m around."""
-    return thing(key, *cues, **{"reach": Reach("circle", 2.0), "prompts": USE, "body": Body("none"), **more})
-
-
-def area(key, x, y, wide, deep, floor_m=0.0, drops=()):
-    """A right-angled area."""
-    corners = ((x, y), (x + wide, y), (x + wide, y + deep), (x, y + deep))
-    return Area(key, key.title(), corners, floor_m=floor_m, drops_to=tuple(drops))
 
 
 class Named(unittest.TestCase):

@@ -8,14 +8,13 @@ import unittest
 import numpy as np
 from shapely.geometry import Point
 
-from tests.core.small import TOGGLE, ZONE, project, thing
+from tests.core.small import TOGGLE, ZONE, area, post, project, thing
 from tests.core.walked import walked
 from vocanta.core.progress.guards import All, AnyOf, AtLeast, Within, opposite
 from vocanta.core.progress.layout import lay_out
 from vocanta.core.progress.meeting import meeting_cells
 from vocanta.core.progress.onerow import holds_on
 from vocanta.core.project.records import (
-    Area,
     Body,
     Exit,
     Level,
@@ -33,19 +32,6 @@ from vocanta.core.space.overlaps import overlaps_of
 from vocanta.core.space.reaches import Reaches
 from vocanta.core.space.sight import clear_sight
 from vocanta.core.space.ways import Ways
-
-USE = (Prompt("p1", "Use"),)
-
-
-def post(key, *cues, **more):
-    """A thing without a body that is reached from 2 m around."""
-    return thing(key, *cues, **{"reach": Reach("circle", 2.0), "prompts": USE, "body": Body("none"), **more})
-
-
-def area(key, x, y, wide, deep, floor_m=0.0, drops=()):
-    """A right-angled area."""
-    corners = ((x, y), (x + wide, y), (x + wide, y + deep), (x, y + deep))
-    return Area(key, key.title(), corners, floor_m=floor_m, drops_to=tuple(drops))
 
 
 class Floors(unittest.TestCase):

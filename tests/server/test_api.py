@@ -145,7 +145,10 @@ class NamesAndUses(OnTheDemo):
 
     def test_names_in_cues_follow_shown_names_until_set_by_hand(self):
         bell = self.row("yard_bell")["id"]
-        named = lambda: next(r["key"] for r in self.rows() if r["id"] == bell)  # noqa: E731
+
+        def named():
+            return next(r["key"] for r in self.rows() if r["id"] == bell)
+
         for change, key in (
             ({"values": {"name": "Great bell"}}, "great_bell"),
             ({"values": {"name": "Copper key"}}, "copper_key_2"),

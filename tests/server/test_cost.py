@@ -48,7 +48,10 @@ class Cost(OnTheDemo):
 
     def test_setting_renaming_undoing_and_removing(self):
         some = self.made
-        ask = lambda *sent: lambda: self.send("post", *sent)  # noqa: E731
+
+        def ask(*sent):
+            return lambda: self.send("post", *sent)
+
         undo = ask("/undo", {"tab": "a"})
         for change in (
             {"do": "set", "values": {"x_m": 2.0}},

@@ -76,7 +76,10 @@ class InStep(OnTheDemo):
         was, now = (store.core_project(p) for p in (models.Project.objects.get(pk=self.id), made))
         self.assertEqual(now.name, f"{was.name} (copy)")
         self.assertEqual((now.levels, now.kinds, now.quests), (was.levels, was.kinds, was.quests))
-        of = lambda p: sorted(models.Reference.objects.filter(record__project=p).values_list("field", "name", "start"))  # noqa: E731
+
+        def of(p):
+            return sorted(models.Reference.objects.filter(record__project=p).values_list("field", "name", "start"))
+
         self.assertEqual(of(made), of(self.id))
 
 
