@@ -13,6 +13,7 @@ from django.db.models import Value
 from django.db.models.functions import Cast, Concat
 
 from ..core.cuetext.references import references_of
+from ..core.project.noting import Note, noted, unnoted
 from . import models
 from .rows import values_of
 
@@ -51,17 +52,21 @@ def read_owned(project: models.Project, owners: Iterable[int], without: str = ""
     return found
 
 
-def write(records: Sequence[models.Record]) -> None:
+def write(records: Sequence[models.Record], note: Note = unnoted) -> None:
     """Store records, new ones and old: the common table first, then each type's own.
 
     Django's own bulk insertion takes no models that have a parent's table, hence the statements here. Their ids are given.
     """
+    note("Storing the records", 0, len(records))
     _put(models.Record, records)
     of_model: dict[type[models.Record], list[models.Record]] = {}
     for record in records:
         of_model.setdefault(type(record), []).append(record)
+    done = 0
     for model, some in of_model.items():
+        note("Storing the records", done, len(records))
         _put(model, some)
+        done += len(some)
 
 
 def _put(model: type[db.Model], records: Sequence[models.Record]) -> None:
@@ -134,13 +139,13 @@ def clear_names(ids: Sequence[int]) -> None:
 REFERENCE = [f for f in models.Reference._meta.local_concrete_fields if not f.primary_key]
 
 
-def note_references(records: Collection[models.Record], *, new: bool = False) -> None:
+def note_references(records: Sequence[models.Record], *, new: bool = False, note: Note = unnoted) -> None:
     """Store anew which names records use; of `new` ones none are stored yet."""
     for some in () if new else in_parts([r.pk for r in records]):
         models.Reference.objects.filter(record_id__in=some).delete()
     rows = (
         (record.pk, r.field, r.name, r.owner, r.span[0] if r.span else None, r.span[1] if r.span else None)
-        for record in records
+        for record in noted(records, "Noting who uses what", note)
         for r in references_of(record.type, values_of(record))
     )
     _insert(models.Reference, REFERENCE, rows)

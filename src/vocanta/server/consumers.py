@@ -12,7 +12,7 @@ from django.conf import settings
 from django.http.request import validate_host
 
 from ..core.project.fileformat import read_json
-from ..core.project.problems import Problem, ProjectError
+from ..core.project.problems import Problem, ProblemData, ProjectError
 from . import playing
 from .engines import Engine
 from .manners import origin_allowed
@@ -151,7 +151,7 @@ class PlaytestConsumer(AsyncWebsocketConsumer):
             )
             await self._end_with([problem.as_dict()])
 
-    async def _end_with(self, problems: list[dict[str, Any]]) -> None:
+    async def _end_with(self, problems: list[ProblemData]) -> None:
         await self._show(json.dumps({"problems": problems, "ended": True}))
 
     async def _show(self, message: str) -> None:

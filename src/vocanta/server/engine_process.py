@@ -2,11 +2,13 @@
 
 First line in: `{"project": file text, "start": {...}, "inputs": [[tick, input], ...]}`. Then `{"input": {...}}`,
 `{"do": "pause" | "go" | "tick" | "slower" | "faster"}` or `{"why": key}`. Out: `{"picture": ...}`, `{"why": ...}`,
-`{"inputs": [...], "tick": n}` at least once a second while there are any, `{"problems": [...]}`.
+`{"inputs": [...], "tick": n}` at least once a second while there are any, `{"problems": [...]}`, and before the first
+picture of a large project `{"starting": {"what", "done", "of"}}`.
 """
 
 from __future__ import annotations
 
+import gc
 import json
 import math
 import os
@@ -14,6 +16,7 @@ import queue
 import sys
 import threading
 import time
+from collections.abc import Mapping
 from typing import Any, TextIO
 
 from ..core.engine.inputs import Input, read_input
@@ -21,6 +24,7 @@ from ..core.engine.picture import Painter
 from ..core.engine.run import Run, Start
 from ..core.engine.situation import TICKS_A_SECOND
 from ..core.engine.why import explained
+from ..core.progress.compiling import compiled
 from ..core.project import fileformat
 from ..core.project.fileformat import read_json
 from ..core.project.problems import Problem, ProjectError
@@ -29,6 +33,8 @@ PACES = (0.25, 0.5, 1.0, 2.0, 4.0)
 USUAL_PACE = 2
 NEAR_M = 0.05
 """So near a place one is there."""
+NOTE_S = 0.2
+"""So often it is said how far a start has come."""
 MOST_WAITING = 120
 """So many inputs wait for their ticks; more would be played long after they were given."""
 _TOO_MANY = Problem(
@@ -53,6 +59,7 @@ class Session:
         project = fileformat.loads(begin["project"])
         self.out, self.controls = out, frozenset(c.key for c in project.controls)
         start = begin.get("start") or {}
+        self._noted = time.monotonic()
         self.run = Run(
             project,
             Start(
@@ -63,6 +70,7 @@ class Session:
                 str(start.get("level", "")),
                 int(start.get("seed", 0)),
             ),
+            compiled(project, self._starting),
         )
         self.painter = Painter(self.run)
         self.paused, self.pace = False, USUAL_PACE
@@ -72,6 +80,13 @@ class Session:
         self._replay(begin.get("inputs", []), int(begin.get("tick", 0)))
         wrong = [p.as_dict() for p in self.run.situation.program.problems]
         self._send({"picture": self.painter.first(), "wrong": wrong, "paused": False, "pace": PACES[self.pace]})
+
+    def _starting(self, what: str, done: int, of: int) -> None:
+        """Say how far the start has come, a few times a second."""
+        now = time.monotonic()
+        if now - self._noted > NOTE_S:
+            self._noted = now
+            self._send({"starting": {"what": what, "done": done, "of": of}})
 
     def _replay(self, inputs: list[Any], last_tick: int) -> None:
         by_tick = {int(tick): read_input(data, self.controls) for tick, data in inputs}
@@ -175,7 +190,7 @@ class Session:
         """How long a tick lasts at the present pace."""
         return 1.0 / (TICKS_A_SECOND * PACES[self.pace])
 
-    def _send(self, message: dict[str, Any]) -> None:
+    def _send(self, message: Mapping[str, Any]) -> None:
         self.out.write(json.dumps(message, separators=(",", ":")) + "\n")
         self.out.flush()
 
@@ -219,11 +234,15 @@ def main() -> None:
     """Serve one run until the input ends."""
     messages: queue.Queue[Any] = queue.Queue(MOST_WAITING)
     threading.Thread(target=_read_lines, args=(sys.stdin, messages), daemon=True).start()
+    gc.disable()
     try:
         session = Session(messages.get(), sys.stdout)
     except ProjectError as error:
         sys.stdout.write(json.dumps({"problems": [p.as_dict() for p in error.problems], "ended": True}) + "\n")
         return
+    # What was built lives as long as the run: no collection looks at it, neither while it grows nor in a tick.
+    gc.freeze()
+    gc.enable()
     due = time.monotonic()
     while True:
         due = max(due + session.seconds_a_tick(), time.monotonic() - 0.25)

@@ -12,6 +12,7 @@ from ..core.cuetext.intake import taken
 from ..core.project import fileformat
 from ..core.project.assets import Package, unfolded
 from ..core.project.names import key_from
+from ..core.project.noting import Note, unnoted
 from ..core.project.problems import Problem
 from ..core.project.records import Area, Level
 from ..core.project.records import Project as CoreProject
@@ -79,12 +80,12 @@ def new_project(name: str) -> models.Project:
     return store.save_project(CoreProject(_own_key(name), name, "first_level", levels=(level,)))
 
 
-def copied(project_id: int) -> models.Project:
+def copied(project_id: int, note: Note = unnoted) -> models.Project:
     """A copy under a name of its own; its history begins anew."""
     project = found_project(project_id)
     with writing():
         name = models.SettingsRecord.objects.get(project=project).name
-        made = store.copy_project(project, f"{name[:110]} (copy)")
+        made = store.copy_project(project, f"{name[:110]} (copy)", note)
         assets = project.assets.values_list("name", "data")
         models.Asset.objects.bulk_create(models.Asset(project=made, name=n, data=d) for n, d in assets)
     return made
@@ -105,14 +106,14 @@ def set_deleted(project_id: int, deleted: bool) -> None:
         project.save()
 
 
-def filed_in(data: bytes) -> tuple[models.Project, list[Problem]]:
+def filed_in(data: bytes, note: Note = unnoted) -> tuple[models.Project, list[Problem]]:
     """A new project from a file or a zip, and the cues of it that are kept as drafts since they cannot be read.
 
     Raises `ProjectError` with every problem of the file; nothing is written then.
     """
     package = _package_in(data)
-    readable, drafts = taken(package.project)
-    return taken_in(Package(readable, package.assets)), drafts
+    readable, drafts = taken(package.project, note)
+    return taken_in(Package(readable, package.assets), note), drafts
 
 
 def _package_in(data: bytes) -> Package:
@@ -121,23 +122,23 @@ def _package_in(data: bytes) -> Package:
     return Package(fileformat.loads(data.decode("utf-8", errors="replace")))
 
 
-def taken_in(package: Package) -> models.Project:
+def taken_in(package: Package, note: Note = unnoted) -> models.Project:
     """A new project with its assets."""
     with writing():
-        project = store.save_project(package.project)
+        project = store.save_project(package.project, note)
         assets = package.assets.items()
         models.Asset.objects.bulk_create(models.Asset(project=project, name=n, data=d) for n, d in assets)
     return project
 
 
-def packed(project: models.Project) -> Package:
+def packed(project: models.Project, note: Note = unnoted) -> Package:
     """A project with its assets."""
-    return Package(store.core_project(project), {a.name: bytes(a.data) for a in project.assets.order_by("name")})
+    return Package(store.core_project(project, note), {a.name: bytes(a.data) for a in project.assets.order_by("name")})
 
 
-def filed_out(project: models.Project) -> str:
+def filed_out(project: models.Project, note: Note = unnoted) -> str:
     """A project as file text."""
-    return fileformat.dumped(store.plain_project(project))
+    return fileformat.dumped(store.plain_project(project, note))
 
 
 def rows(project: models.Project) -> list[dict[str, Any]]:

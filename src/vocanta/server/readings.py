@@ -20,7 +20,7 @@ from ..core.progress.guards import Guard, can_hold
 from ..core.progress.onerow import Row, first_unmet, holds_on
 from ..core.progress.threads import Touch
 from ..core.project.designs import cues_in_order
-from ..core.project.problems import Problem
+from ..core.project.problems import Problem, ProblemData
 from ..core.project.records import Conversation, Prompt
 from . import models
 from .carrying import telling_steps
@@ -40,7 +40,6 @@ from .shapes import (
     LiveReading,
     OptionShape,
     PageReading,
-    ProblemShape,
     RunReading,
     StageReading,
     TextAsked,
@@ -111,8 +110,8 @@ def _draft_problems(here: Compiled, draft: str, this: str) -> list[Problem]:
         return list(error.problems)
 
 
-def _shaped(problems: list[Problem]) -> list[ProblemShape]:
-    return [ProblemShape(p.code, p.message, p.fix, p.path) for p in problems]
+def _shaped(problems: list[Problem]) -> list[ProblemData]:
+    return [p.as_dict() for p in problems]
 
 
 def completion(here: Compiled, asked: TextAsked) -> CompletionShape:

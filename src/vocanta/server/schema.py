@@ -6,6 +6,7 @@ from typing import Any
 
 from pydantic import TypeAdapter
 
+from ..core.engine.shown import PlayMessage
 from ..core.project.records import RECORD_TYPES
 from .rows import value_fields
 from .shapes import SHAPES
@@ -32,6 +33,7 @@ def put_in_shapes(result: dict[str, Any], **_: Any) -> dict[str, Any]:
     schemas: dict[str, Any] = result.setdefault("components", {}).setdefault("schemas", {})
     for shape in SHAPES:
         _put(schemas, shape.__name__, TypeAdapter(shape).json_schema(ref_template=_REF, mode="serialization"))
+    _put_told(schemas)
     for record_type in RECORD_TYPES:
         _put_row(schemas, record_type)
     names = [f"{t.capitalize()}Row" for t in RECORD_TYPES]
@@ -78,6 +80,13 @@ def _put(schemas: dict[str, Any], name: str, schema: dict[str, Any]) -> None:
     if "properties" in schema:
         schema["required"] = sorted(schema["properties"])
     schemas[name] = schema
+
+
+def _put_told(schemas: dict[str, Any]) -> None:
+    """What a playtest tells its screen over its socket: no address answers with it, but the screen reads its forms here."""
+    told = TypeAdapter(PlayMessage).json_schema(ref_template=_REF, mode="serialization")
+    schemas.update(told.pop("$defs", {}))
+    schemas["PlayMessage"] = told
 
 
 def _put_row(schemas: dict[str, Any], record_type: str) -> None:

@@ -10,7 +10,7 @@ from typing import Annotated, Any, Literal, TypeVar, cast
 from pydantic import ConfigDict, Field, JsonValue, TypeAdapter, ValidationError, with_config
 
 from ..core.project.fileformat import value_problem
-from ..core.project.problems import ProjectError
+from ..core.project.problems import ProblemData, ProjectError
 
 T = TypeVar("T")
 STRICT = ConfigDict(extra="forbid")
@@ -129,13 +129,12 @@ class RearrangedShape:
 
 
 @dataclass(frozen=True)
-class ProblemShape:
-    """One thing wrong: what, where, how to mend it."""
+class JobLine:
+    """Long work that goes on: what is being done, how much of it is done, and of how much."""
 
-    code: str
-    message: str
-    fix: str
-    path: str
+    what: str
+    done: int
+    of: int
 
 
 @dataclass(frozen=True)
@@ -162,7 +161,7 @@ class ProblemBody:
     title: str
     status: int
     detail: str
-    problems: list[ProblemShape]
+    problems: list[ProblemData]
 
 
 @dataclass(frozen=True)
@@ -232,8 +231,8 @@ class TextReading:
     text: str
     tokens: list[TokenShape]
     inserts: list[InsertShape]
-    problems: list[ProblemShape]
-    draft_problems: list[ProblemShape]
+    problems: list[ProblemData]
+    draft_problems: list[ProblemData]
 
 
 @dataclass(frozen=True)
@@ -395,7 +394,7 @@ class RunReading:
 
     edit_number: int
     touches: list[TouchedStage]
-    problems: list[ProblemShape]
+    problems: list[ProblemData]
 
 
 @dataclass(frozen=True)
@@ -452,9 +451,9 @@ SHAPES: tuple[type, ...] = (
     TextAsked,
     RearrangeAsked,
     RearrangedShape,
-    ProblemShape,
     ProblemBody,
     ProjectLine,
+    JobLine,
     EditDone,
     EventShape,
     TextReading,

@@ -8,6 +8,7 @@ from functools import cache
 from typing import Any
 
 from ..core.project import fileformat
+from ..core.project.noting import Note, noted, unnoted
 from ..core.project.records import CHILDREN, RECORD_TYPES
 from ..core.project.records import Project as CoreProject
 from ..core.project.tree import own_data, walk
@@ -31,16 +32,16 @@ def get_record(project: models.Project, record_id: int) -> models.Record | None:
     return None if base is None else models.RECORD_MODELS[base.type].objects.get(pk=record_id)
 
 
-def core_project(project: models.Project) -> CoreProject:
+def core_project(project: models.Project, note: Note = unnoted) -> CoreProject:
     """The project as the core knows it."""
-    return fileformat.PROJECT.validate_python(plain_project(project))
+    return fileformat.PROJECT.validate_python(plain_project(project, note))
 
 
-def plain_project(project: models.Project) -> dict[str, Any]:
+def plain_project(project: models.Project, note: Note = unnoted) -> dict[str, Any]:
     """The project as the plain data of its file, fields in the order of the records."""
     records = all_records(project)
     children: dict[int | None, dict[str, list[dict[str, Any]]]] = {}
-    plain = {r.pk: {"key": r.key, **values_of(r)} for r in records}
+    plain = {r.pk: {"key": r.key, **values_of(r)} for r in noted(records, "Reading the records", note)}
     for record in records:
         if record.type != "project":
             children.setdefault(record.owner_id, {}).setdefault(record.type, []).append(plain[record.pk])
@@ -58,37 +59,37 @@ def _fields(record_type: str) -> tuple[str, ...]:
     return tuple(f.name for f in dataclasses.fields(RECORD_TYPES[record_type]))
 
 
-def save_project(core: CoreProject) -> models.Project:
+def save_project(core: CoreProject, note: Note = unnoted) -> models.Project:
     """A new project with the records of a core project."""
     with writing():
         project = models.Project.objects.create(edit_number=1)
         numbers = itertools.count(bulk.first_free_id())
         settings = _new(project, next(numbers), "project", core, None, 1)
         saved: dict[tuple[tuple[str, str], ...], models.Record] = {(): settings}
-        for order, place in enumerate(walk(core), start=2):
+        for order, place in enumerate(noted(list(walk(core)), "Making the records", note), start=2):
             owner = saved[place.chain[:-1]]
             above = None if owner is settings else owner
             saved[place.chain] = _new(project, next(numbers), place.type, place.record, above, order)
-        bulk.write(list(saved.values()))
-        bulk.note_references(list(saved.values()), new=True)
+        bulk.write(list(saved.values()), note)
+        bulk.note_references(list(saved.values()), new=True, note=note)
     return project
 
 
-def copy_project(project: models.Project, name: str) -> models.Project:
+def copy_project(project: models.Project, name: str, note: Note = unnoted) -> models.Project:
     """A new project with the same records under another name; its history begins anew."""
     with writing():
         copied = models.Project.objects.create(edit_number=1, copied_from=project)
         records = all_records(project)
         numbers = itertools.count(bulk.first_free_id())
         ids = {r.pk: next(numbers) for r in records}
-        for record in records:
+        for record in noted(records, "Copying the records", note):
             owner = None if record.owner_id is None else ids[record.owner_id]
             record.id, record.project, record.owner_id = ids[record.pk], copied, owner
             record.pk, record.version = record.id, 1
             record.scope = scope_of(record.type, owner)
             if isinstance(record, models.SettingsRecord):
                 record.name = name
-        bulk.write(records)
+        bulk.write(records, note)
         bulk.copy_references(ids)
     return copied
 

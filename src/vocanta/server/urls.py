@@ -10,6 +10,7 @@ urlpatterns = [
     path("api/file-schema", views.FileSchema.as_view()),
     path("api/words", views.Words.as_view()),
     path("api/starters", views.Starters.as_view()),
+    path("api/jobs/<str:name>", views.JobOne.as_view()),
     path("api/projects", views.ProjectList.as_view()),
     path("api/projects/file", views.ProjectFileIn.as_view()),
     path("api/projects/<int:project>", views.ProjectOne.as_view()),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from contextlib import AbstractContextManager
 from typing import Any
 
 from django.conf import settings
@@ -20,11 +21,26 @@ from ..core.cuetext.supply import supply_of
 from ..core.project.assets import MOST_BYTES, folded
 from ..core.project.fileformat import json_schema
 from ..core.project.media import Unreadable, media_of
+from ..core.project.noting import Note
 from ..core.project.problems import Problem
 from ..core.project.starters import STARTERS
 from ..core.space.measuring import measured
 from ..core.space.overlaps import overlaps_of
-from . import bulk, duplicating, edits, listing, models, placing, readings, shapes, sounding, store, undoing, using
+from . import (
+    bulk,
+    duplicating,
+    edits,
+    jobs,
+    listing,
+    models,
+    placing,
+    readings,
+    shapes,
+    sounding,
+    store,
+    undoing,
+    using,
+)
 from .changes import read_changes
 from .events import BOARD, key_of
 from .programs import compiled_project
@@ -33,6 +49,7 @@ from .rows import row_of
 from .schema import ROWS, answers, asks
 
 TAB = OpenApiParameter("tab", str, OpenApiParameter.QUERY)
+JOB = OpenApiParameter("job", str, OpenApiParameter.QUERY, description="A name under which this work can be watched.")
 ASK = OpenApiParameter("ask", str, OpenApiParameter.QUERY)
 IF_MATCH = OpenApiParameter("If-Match", str, OpenApiParameter.HEADER, required=True)
 
@@ -63,13 +80,37 @@ def _whole(request: Request) -> bytes:
     return data
 
 
+def _at_work(request: Request) -> AbstractContextManager[Note]:
+    return jobs.at_work(request.query_params.get("job", "")[:64])
+
+
+class JobOne(APIView):
+    """Long work that goes on."""
+
+    @extend_schema(operation_id="job", responses=answers(shapes.JobLine))
+    def get(self, request: Request, name: str) -> Response:
+        """How far it has come."""
+        job = jobs.found_job(name)
+        return Response(shapes.dumped(shapes.JobLine(job.what, job.done, job.of)))
+
+    @extend_schema(operation_id="stop_job", responses={204: None})
+    def delete(self, request: Request, name: str) -> Response:
+        """Stop it; nothing of it is kept."""
+        jobs.found_job(name).stopped = True
+        return Response(status=204)
+
+
 class ProjectFileIn(APIView):
     """Filing in."""
 
-    @extend_schema(operation_id="file_in", request=OpenApiTypes.OBJECT, responses={201: OpenApiTypes.OBJECT})
+    @extend_schema(
+        operation_id="file_in", parameters=[JOB], request=OpenApiTypes.OBJECT, responses={201: OpenApiTypes.OBJECT}
+    )
     def post(self, request: Request) -> Response:
         """A new project from a project file or its zip, sent as the body."""
-        made, drafts = listing.filed_in(_whole(request))
+        data = _whole(request)
+        with _at_work(request) as note:
+            made, drafts = listing.filed_in(data, note)
         return Response({"id": made.pk, "drafts": [p.as_dict() for p in drafts]}, status=201)
 
 
@@ -106,20 +147,23 @@ class ProjectBack(APIView):
 class ProjectCopy(APIView):
     """Copying a project."""
 
-    @extend_schema(operation_id="copy_project", request=None, responses={201: OpenApiTypes.OBJECT})
+    @extend_schema(operation_id="copy_project", parameters=[JOB], request=None, responses={201: OpenApiTypes.OBJECT})
     def post(self, request: Request, project: int) -> Response:
         """A copy with a history of its own."""
-        return Response({"id": listing.copied(project).pk}, status=201)
+        with _at_work(request) as note:
+            return Response({"id": listing.copied(project, note).pk}, status=201)
 
 
 class ProjectFileOut(APIView):
     """Filing out."""
 
-    @extend_schema(operation_id="file_out", responses={200: OpenApiTypes.OBJECT})
+    @extend_schema(operation_id="file_out", parameters=[JOB], responses={200: OpenApiTypes.OBJECT})
     def get(self, request: Request, project: int) -> HttpResponse:
         """The project file."""
         found = listing.found_project(project)
-        response = HttpResponse(listing.filed_out(found), content_type="application/json; charset=utf-8")
+        with _at_work(request) as note:
+            text = listing.filed_out(found, note)
+        response = HttpResponse(text, content_type="application/json; charset=utf-8")
         response["Content-Disposition"] = f'attachment; filename="project-{found.pk}.vocanta.json"'
         return response
 
@@ -127,11 +171,13 @@ class ProjectFileOut(APIView):
 class ProjectPackage(APIView):
     """Filing out with assets."""
 
-    @extend_schema(operation_id="package", responses={(200, "application/zip"): OpenApiTypes.BINARY})
+    @extend_schema(operation_id="package", parameters=[JOB], responses={(200, "application/zip"): OpenApiTypes.BINARY})
     def get(self, request: Request, project: int) -> HttpResponse:
         """The project file and its assets as one zip."""
         found = listing.found_project(project)
-        response = HttpResponse(folded(listing.packed(found)), content_type="application/zip")
+        with _at_work(request) as note:
+            data = folded(listing.packed(found, note))
+        response = HttpResponse(data, content_type="application/zip")
         response["Content-Disposition"] = f'attachment; filename="project-{found.pk}.vocanta.zip"'
         return response
 

@@ -6,7 +6,7 @@ export type Schemas = components['schemas']
 export type Row = Schemas['Row']
 export type RowType = Row['type']
 export type RowOf<T extends RowType> = Extract<Row, { type: T }>
-export type Problem = Schemas['ProblemShape']
+export type Problem = Schemas['ProblemData']
 export type EditDone = Schemas['EditDone']
 export type ChangeAsked = Schemas['ChangeAsked']
 

@@ -21,6 +21,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description How far it has come. */
+        get: operations["job"];
+        put?: never;
+        post?: never;
+        /** @description Stop it; nothing of it is kept. */
+        delete: operations["stop_job"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects": {
         parameters: {
             query?: never;
@@ -827,10 +845,10 @@ export interface components {
             taken: string;
         };
         /**
-         * ProblemShape
-         * @description One thing wrong: what, where, how to mend it.
+         * ProblemData
+         * @description One thing wrong as it travels: what, how to mend it, and where.
          */
-        ProblemShape: {
+        ProblemData: {
             /** Code */
             code: string;
             /** Message */
@@ -854,7 +872,7 @@ export interface components {
             /** Detail */
             detail: string;
             /** Problems */
-            problems: components["schemas"]["ProblemShape"][];
+            problems: components["schemas"]["ProblemData"][];
         };
         /**
          * SmallArea
@@ -898,6 +916,18 @@ export interface components {
             /** Copy Of */
             copy_of: string;
             plan: components["schemas"]["SmallPlan"];
+        };
+        /**
+         * JobLine
+         * @description Long work that goes on: what is being done, how much of it is done, and of how much.
+         */
+        JobLine: {
+            /** What */
+            what: string;
+            /** Done */
+            done: number;
+            /** Of */
+            of: number;
         };
         /**
          * EditDone
@@ -980,9 +1010,9 @@ export interface components {
             /** Inserts */
             inserts: components["schemas"]["InsertShape"][];
             /** Problems */
-            problems: components["schemas"]["ProblemShape"][];
+            problems: components["schemas"]["ProblemData"][];
             /** Draft Problems */
-            draft_problems: components["schemas"]["ProblemShape"][];
+            draft_problems: components["schemas"]["ProblemData"][];
         };
         /**
          * CompletionShape
@@ -1192,7 +1222,7 @@ export interface components {
             /** Touches */
             touches: components["schemas"]["TouchedStage"][];
             /** Problems */
-            problems: components["schemas"]["ProblemShape"][];
+            problems: components["schemas"]["ProblemData"][];
         };
         /**
          * HistoryLine
@@ -1237,6 +1267,429 @@ export interface components {
             given: number;
             /** Asked */
             asked: number;
+        };
+        /**
+         * AbilityShown
+         * @description An ability that the player has.
+         */
+        AbilityShown: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Uses */
+            uses: number;
+            /** Cap */
+            cap: string;
+            /** Usable */
+            usable: boolean;
+        };
+        /**
+         * BarredShown
+         * @description Somebody was sent where no way leads.
+         */
+        BarredShown: {
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /** Text */
+            text: string;
+        };
+        /**
+         * ButtonShown
+         * @description A choice on a panel or in a talk, as the player sees it.
+         */
+        ButtonShown: {
+            /** Key */
+            key: string;
+            /** Wording */
+            wording: string;
+            /** Usable */
+            usable: boolean;
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * GearShown
+         * @description What is in hand or worn.
+         */
+        GearShown: {
+            /** Slot */
+            slot: string;
+            /** Item */
+            item: string;
+        };
+        /**
+         * Hud
+         * @description What the player has and is at.
+         */
+        Hud: {
+            /** Quests */
+            quests: components["schemas"]["QuestShown"][];
+            /** Items */
+            items: components["schemas"]["ItemShown"][];
+            /** Money */
+            money: number;
+            /** Money Name */
+            money_name: string;
+            /** Experience */
+            experience: number;
+            /** Experience Level */
+            experience_level: number;
+            /** Gear */
+            gear: components["schemas"]["GearShown"][];
+            /** Abilities */
+            abilities: components["schemas"]["AbilityShown"][];
+            /** Marked */
+            marked: string[];
+            /**
+             * Ended
+             * @enum {string}
+             */
+            ended: "" | "won" | "lost";
+            /** Tracked */
+            tracked: components["schemas"]["TrackedShown"][];
+        };
+        /**
+         * InReach
+         * @description Something in reach; `met` says whether it has the focus, `cap` the key that it gets.
+         */
+        InReach: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: string;
+            /** Met */
+            met: boolean;
+            /** Detail */
+            detail: string;
+            /** Cap */
+            cap: string;
+        };
+        /**
+         * ItemShown
+         * @description An item that the player has.
+         */
+        ItemShown: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Icon */
+            icon: string;
+            /** Count */
+            count: number;
+            /** Text */
+            text: string;
+        };
+        /**
+         * ObjectiveShown
+         * @description An objective of the present stage.
+         */
+        ObjectiveShown: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Met */
+            met: boolean;
+            /** Optional */
+            optional: boolean;
+            /** Count */
+            count: number;
+            /** Of */
+            of: number;
+            /** Marker */
+            marker: string;
+        };
+        /**
+         * Picture
+         * @description What a screen needs after a tick. What may be missing is there only when it differs from the last picture.
+         */
+        Picture: {
+            /** Tick */
+            tick: number;
+            /** Player */
+            player: [
+                number,
+                number,
+                number
+            ];
+            /** Walkers */
+            walkers: {
+                [key: string]: [
+                    number,
+                    number,
+                    number
+                ];
+            };
+            /** Poses */
+            poses: {
+                [key: string]: [
+                    number,
+                    number,
+                    number
+                ];
+            };
+            /** Prompts */
+            prompts: components["schemas"]["PromptShown"][];
+            talk: components["schemas"]["TalkShown"] | null;
+            /** Told */
+            told: components["schemas"]["ToldShown"][];
+            /** Level */
+            level?: string;
+            /** Aims */
+            aims?: {
+                [key: string]: string;
+            };
+            /** Objects */
+            objects?: {
+                [key: string]: components["schemas"]["ThingShown"];
+            };
+            hud?: components["schemas"]["Hud"];
+        };
+        /**
+         * PromptShown
+         * @description A prompt; `progress` is how much of its hold is done, from 0 to 1.
+         */
+        PromptShown: {
+            /** Object */
+            object: string;
+            /** Control */
+            control: string;
+            /** Cap */
+            cap: string;
+            /** Wording */
+            wording: string;
+            /** Usable */
+            usable: boolean;
+            /** Reason */
+            reason: string;
+            /** Hold */
+            hold: boolean;
+            /** Place */
+            place: string;
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /** Screen */
+            screen: [
+                number,
+                number
+            ];
+            /** Opens S */
+            opens_s: number;
+            /** Buttons */
+            buttons: components["schemas"]["ButtonShown"][];
+            /** Progress */
+            progress: number;
+        };
+        /**
+         * QuestShown
+         * @description A quest under way.
+         */
+        QuestShown: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Stage */
+            stage: string;
+            /** Bead */
+            bead: string;
+            /** Journal */
+            journal: string;
+            /** Objectives */
+            objectives: components["schemas"]["ObjectiveShown"][];
+            /** Ready */
+            ready: boolean;
+        };
+        /** Source */
+        Source: {
+            /** Origin */
+            origin: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * StartingShown
+         * @description How far a start has come.
+         */
+        StartingShown: {
+            /** What */
+            what: string;
+            /** Done */
+            done: number;
+            /** Of */
+            of: number;
+        };
+        /**
+         * TalkShown
+         * @description The line that is said; `voice` is how much of it was said, from 0 to 1.
+         */
+        TalkShown: {
+            /** Line */
+            line: string;
+            /** Speaker */
+            speaker: string;
+            /** Wording */
+            wording: string;
+            /** Voice */
+            voice: number;
+            /** Replies */
+            replies: components["schemas"]["ButtonShown"][];
+        };
+        /**
+         * ThingShown
+         * @description An object: `at` is x, y and turn as placed; `pose` is swing, slide x and slide y as it stands.
+         */
+        ThingShown: {
+            /** At */
+            at: [
+                number,
+                number,
+                number
+            ];
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Down */
+            down: boolean;
+            /** Icon */
+            icon: string;
+            /** State */
+            state: string;
+            /** State Number */
+            state_number: number;
+            /** Lit */
+            lit: boolean;
+            /** Exists */
+            exists: boolean;
+            /** Pose */
+            pose: [
+                number,
+                number,
+                number
+            ];
+        };
+        /**
+         * ToldShown
+         * @description An entry of the chronicle; `at` and `spot` say where an effect or sound is.
+         */
+        ToldShown: {
+            /** Tick */
+            tick: number;
+            /** What */
+            what: string;
+            /** Subject */
+            subject: string;
+            /** Text */
+            text: string;
+            /** Origin */
+            origin: string;
+            /** Cause */
+            cause: string;
+            /** Rule */
+            rule: string;
+            /** At */
+            at?: string;
+            /** Spot */
+            spot?: [
+                number,
+                number
+            ];
+        };
+        /**
+         * TrackedShown
+         * @description What is counted because something asks for it.
+         */
+        TrackedShown: {
+            /** Verb */
+            verb: string;
+            /** Name */
+            name: string;
+            /** Count */
+            count: number;
+        };
+        /**
+         * Why
+         * @description Every condition of an object with its value now.
+         */
+        Why: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Stopped By */
+            stopped_by: string;
+            /** Place */
+            place: components["schemas"]["WhyLine"][];
+            /** Cues */
+            cues: components["schemas"]["WhyCue"][];
+            /** Reach */
+            reach: components["schemas"]["InReach"][];
+            /** Problems */
+            problems: components["schemas"]["ProblemData"][];
+        };
+        /**
+         * WhyCue
+         * @description A cue that waits for a use of the object; `passed_over` when it fits and an earlier one runs instead.
+         */
+        WhyCue: {
+            /** Origin */
+            origin: string;
+            /** Rule */
+            rule: string;
+            /** When */
+            when: string;
+            /** Control */
+            control: string;
+            /** Met */
+            met: boolean;
+            /** Needs */
+            needs: components["schemas"]["WhyLine"][];
+            /** Passed Over */
+            passed_over: boolean;
+        };
+        /** WhyLine */
+        WhyLine: {
+            /** Text */
+            text: string;
+            /** Met */
+            met: boolean;
+            /** Detail */
+            detail: string;
+            /** Stops */
+            stops: string;
+            /** From */
+            from?: components["schemas"]["Source"][];
+        };
+        /**
+         * PlayMessage
+         * @description One message of a playtest to its screen.
+         */
+        PlayMessage: {
+            /** Run */
+            run?: number;
+            starting?: components["schemas"]["StartingShown"];
+            picture?: components["schemas"]["Picture"];
+            why?: components["schemas"]["Why"];
+            barred?: components["schemas"]["BarredShown"];
+            /** Problems */
+            problems?: components["schemas"]["ProblemData"][];
+            /** Wrong */
+            wrong?: components["schemas"]["ProblemData"][];
+            /** Paused */
+            paused?: boolean;
+            /** Pace */
+            pace?: number;
+            /** Ended */
+            ended?: boolean;
         };
         /**
          * Ability
@@ -3437,6 +3890,200 @@ export interface operations {
             };
         };
     };
+    job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobLine"];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description The request came from a page of another address. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description What is asked for makes no sense; every problem is told. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description A fault of the program; its number stands in the log. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    stop_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description The request came from a page of another address. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Something else stands in the way; both sides are told. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description It was changed since; both sides are told. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description That is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Send it as JSON. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description It makes no sense as it is; every problem is told. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description It does not say which version it is based on. */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description A fault of the program; its number stands in the log. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     projects: {
         parameters: {
             query?: never;
@@ -4151,7 +4798,10 @@ export interface operations {
     };
     copy_project: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description A name under which this work can be watched. */
+                job?: string;
+            };
             header?: never;
             path: {
                 project: number;
@@ -4802,7 +5452,10 @@ export interface operations {
     };
     file_out: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description A name under which this work can be watched. */
+                job?: string;
+            };
             header?: never;
             path: {
                 project: number;
@@ -5239,7 +5892,10 @@ export interface operations {
     };
     package: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description A name under which this work can be watched. */
+                job?: string;
+            };
             header?: never;
             path: {
                 project: number;
@@ -6607,7 +7263,10 @@ export interface operations {
     };
     file_in: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description A name under which this work can be watched. */
+                job?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;

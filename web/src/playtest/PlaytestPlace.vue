@@ -62,6 +62,10 @@ const stateWords = computed(() => {
     ended: `The run has ended. ${why ? `${why.message} ${why.fix}` : 'F2 begins it again.'}`,
   }[run.state.value]
 })
+const startingWords = computed(() => {
+  const { what = '', done = 0, of = 0 } = run.starting.value ?? {}
+  return of > 1 ? `${what}: ${done.toLocaleString('en-GB')} of ${of.toLocaleString('en-GB')} objects` : what
+})
 const paceWords = computed(() => (run.paused.value ? 'paused' : run.pace.value === 1 ? '' : `${run.pace.value} × speed`))
 
 const COPY: RowOf<'object'>['values'] = { name: '', kind: '', x_m: 0, y_m: 0, turn_deg: 0, own: {}, round: [], there_at_start: false, cues_off: [], carried: {} }
@@ -143,7 +147,13 @@ onUnmounted(() => {
     <div class="stage">
       <div ref="floor" class="floor" tabindex="0" role="application" aria-label="The level, walked with W A S D or by clicking the floor">
         <NightFloor v-if="level && run.picture.value" ref="night" :key="level.id" :abilities="book.of('ability')" :exits="book.of('exit', level.id)" :view-m="camera?.view_m ?? 26" :ahead-m="camera?.look_ahead_m ?? 1.5" :inside="camera?.inside_area ?? true" :level="level" :areas="book.of('area', level.id)" :walls="book.of('wall', level.id)" :objects="objects" :run="run" :reaches="reaches" @crowded="(now) => (crowded = now)" @walk="walk" @choose="choose" @mouse="(button, pressed) => controls.mouse(button, pressed)" @ask="(key) => ((asked = key), run.send({ why: key }))" />
-        <p v-else class="waiting">{{ run.state.value === 'starting' ? 'Lights down …' : '' }}</p>
+        <div v-else-if="run.state.value === 'starting'" class="waiting" role="status">
+          <p>Lights down …</p>
+          <template v-if="run.starting.value">
+            <p>{{ startingWords }}</p>
+            <router-link class="link" :to="`/p/${book.project}/plan`">not now, back to the plan</router-link>
+          </template>
+        </div>
         <GameHud v-if="run.hud.value" :aside="crowded" :hud="run.hud.value" :told="run.chronicle.value" :tick="run.picture.value?.tick ?? 0" :pace="paceWords" />
         <TransitionGroup name="prompt"><PromptCard v-for="p in screenPrompts" :key="`${p.control}${p.object}`" fixed :prompt="p" :x="p.screen[0] * width" :y="p.screen[1] * height" :width="width" :below="false" @choose="choose" /></TransitionGroup>
         <div v-if="talk" class="talk"><TalkBox :talk="talk" @choose="(key) => run.send({ input: { choose: key } })" @skip="run.send({ input: { skip: true } })" /></div>

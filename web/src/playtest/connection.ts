@@ -1,54 +1,21 @@
 import { refAutoReset, useNow } from '@vueuse/core'
 import { computed, onUnmounted, ref, shallowRef, type ComputedRef, type Ref, type ShallowRef } from 'vue'
-import type { Problem } from '@/api/client'
+import type { Problem, Schemas } from '@/api/client'
 
-export interface LivePrompt { object: string; control: string; cap: string; wording: string; usable: boolean; reason: string; hold: boolean; place: string; at: [number, number]; screen: [number, number]; opens_s: number; progress: number; buttons: LiveButton[] }
-export interface LiveButton { key: string; wording: string; usable: boolean; reason: string }
-export interface TalkReply { key: string; wording: string; usable: boolean; reason: string }
-export interface Talk { line: string; speaker: string; wording: string; voice: number; replies: TalkReply[] }
-export interface Told { tick: number; what: string; subject: string; text: string; origin: string; cause: string; rule: string; at?: string; spot?: [number, number] }
-export interface LiveThing { state: string; state_number: number; lit: boolean; exists: boolean; pose: [number, number, number]; at: [number, number, number]; kind: string; name: string; down: boolean; icon: string }
-export interface HudObjective { key: string; name: string; met: boolean; optional: boolean; count: number; of: number; marker: string }
-export interface HudQuest { key: string; name: string; stage: string; bead: string; journal: string; objectives: HudObjective[]; ready: boolean }
-export interface Hud {
-  quests: HudQuest[]
-  items: { key: string; name: string; icon: string; count: number; text: string }[]
-  money: number
-  money_name: string
-  experience: number
-  experience_level: number
-  gear: { slot: string; item: string }[]
-  abilities: { key: string; name: string; uses: number; cap: string; usable: boolean }[]
-  marked: string[]
-  ended: '' | 'won' | 'lost'
-  tracked: { verb: string; name: string; count: number }[]
-}
-export interface Picture {
-  tick: number
-  player: [number, number, number]
-  walkers: Record<string, [number, number, number]>
-  poses: Record<string, [number, number, number]>
-  prompts: LivePrompt[]
-  talk: Talk | null
-  told: Told[]
-  level?: string
-  aims?: Record<string, string>
-  objects?: Record<string, LiveThing>
-  hud?: Hud
-}
-export interface WhyLine { text: string; met: boolean; detail: string; from?: { origin: string; text: string }[] }
-export interface Why {
-  key: string
-  name: string
-  stopped_by: string
-  place: WhyLine[]
-  cues: { origin: string; rule: string; passed_over: boolean; when: string; control: string; met: boolean; needs: WhyLine[] }[]
-  reach: (WhyLine & { key: string; cap: string })[]
-  problems?: Problem[]
-}
-/** Where somebody was sent whom no way leads there, and what is said of it. */
-export interface Barred { at: [number, number]; text: string }
-interface Message { barred?: Barred; picture?: Picture; why?: Why; run?: number; problems?: Problem[]; wrong?: Problem[]; paused?: boolean; pace?: number; ended?: boolean }
+/** What a run tells, as the server describes it. */
+export type LivePrompt = Schemas['PromptShown']
+export type LiveButton = Schemas['ButtonShown']
+export type LiveThing = Schemas['ThingShown']
+export type Talk = Schemas['TalkShown']
+export type Told = Schemas['ToldShown']
+export type Hud = Schemas['Hud']
+export type HudQuest = Schemas['QuestShown']
+export type Picture = Schemas['Picture']
+export type Why = Schemas['Why']
+export type WhyLine = Schemas['WhyLine']
+export type Barred = Schemas['BarredShown']
+export type Starting = Schemas['StartingShown']
+type Message = Schemas['PlayMessage']
 
 /**
  * | state | what it means |
@@ -78,6 +45,7 @@ export interface PlaytestRun {
   state: ComputedRef<RunState>
   silentS: ComputedRef<number>
   barred: ShallowRef<Barred | null>
+  starting: ShallowRef<Starting | null>
   send: (message: Record<string, unknown>) => void
   begin: (start: Record<string, unknown>) => void
   close: () => void
@@ -101,6 +69,7 @@ export function usePlaytest(project: number): PlaytestRun {
   const problems = ref<Problem[]>([])
   const wrong = ref<Problem[]>([])
   const barred = refAutoReset<Barred | null>(null, BARRED_MS)
+  const starting = shallowRef<Starting | null>(null)
   const paused = ref(false)
   const pace = ref(1)
   const connected = ref(false)
@@ -129,11 +98,13 @@ export function usePlaytest(project: number): PlaytestRun {
     if (message.wrong) wrong.value = message.wrong
     if (message.why) why.value = message.why
     if (message.barred) barred.value = message.barred
+    if (message.starting) starting.value = message.starting
     if (message.ended) closed = ended.value = true
     if (message.picture) show(message.picture)
   }
   function show(next: Picture): void {
     shown.value = true
+    starting.value = null
     before.value = picture.value
     picture.value = next
     arrived.value = performance.now()
@@ -182,5 +153,5 @@ export function usePlaytest(project: number): PlaytestRun {
     socket?.close()
   }
   onUnmounted(close)
-  return { before, picture, arrived, objects, hud, level, chronicle, why, problems, wrong, paused, pace, state, silentS, barred, send, begin, close }
+  return { before, picture, arrived, objects, hud, level, chronicle, why, problems, wrong, paused, pace, state, silentS, barred, starting, send, begin, close }
 }

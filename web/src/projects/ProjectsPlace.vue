@@ -1,26 +1,31 @@
 <script setup lang="ts">
-import { onMounted, ref } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { answered, api, RefusedError, type Problem, type Schemas } from '@/api/client'
 import Problems from '@/parts/Problems.vue'
+import { useLongWork } from './job'
 import { isLast, leftAt } from './lastOpen'
 import SmallPlan from './SmallPlan.vue'
 import { counted } from '@/parts/plural'
 
+/** So long the browser has to begin keeping a file. */
+const KEPT_MS = 60_000
+const ACCEPTED = '.json,.zip,application/json,application/zip'
 const router = useRouter()
 const projects = ref<Schemas['ProjectLine'][] | null>(null)
 const problems = ref<Problem[]>([])
 const name = ref('')
 const deleted = ref<{ id: number; name: string } | null>(null)
 const file = ref<HTMLInputElement | null>(null)
+const work = useLongWork()
 
 async function read(): Promise<void> {
   projects.value = answered<Schemas['ProjectLine'][]>(await api.GET('/api/projects'))
 }
-async function guarded(work: () => Promise<void>): Promise<void> {
+async function guarded(act: () => Promise<void>): Promise<void> {
   problems.value = []
   try {
-    await work()
+    await act()
   } catch (error) {
     if (!(error instanceof RefusedError)) throw error
     problems.value = error.refusal.problems
@@ -33,7 +38,9 @@ const make = (): Promise<void> =>
   })
 const copy = (id: number): Promise<void> =>
   guarded(async () => {
-    answered(await api.POST('/api/projects/{project}/copy', { params: { path: { project: id } } }))
+    await work.watched(async (job) => {
+      answered(await api.POST('/api/projects/{project}/copy', { params: { path: { project: id }, query: { job } } }))
+    })
     await read()
   })
 const remove = (one: { id: number; name: string }): Promise<void> =>
@@ -53,12 +60,40 @@ const fileIn = (event: Event): Promise<void> =>
   guarded(async () => {
     const chosen = (event.target as HTMLInputElement).files?.[0]
     if (!chosen) return
-    const response = await fetch('/api/projects/file', { method: 'POST', headers: { 'Content-Type': chosen.name.endsWith('.zip') ? 'application/zip' : 'application/json' }, body: chosen })
-    const body: unknown = await response.json()
-    if (file.value) file.value.value = ''
-    const made = answered<{ id: number }>({ data: body as { id: number }, error: body, response })
-    await router.push(`/p/${made.id}/plan`)
+    const type = chosen.name.endsWith('.zip') ? 'application/zip' : 'application/json'
+    try {
+      const made = await work.watched(async (job) => {
+        const address = `/api/projects/file?job=${job}`
+        const response = await fetch(address, { method: 'POST', headers: { 'Content-Type': type }, body: chosen })
+        const body: unknown = await response.json()
+        return answered<{ id: number }>({ data: body as { id: number }, error: body, response })
+      })
+      if (made) await router.push(`/p/${made.id}/plan`)
+    } finally {
+      if (file.value) file.value.value = ''
+    }
   })
+/** File a project out: it is made on the server, then kept by the browser. */
+const fileOut = (one: { id: number }, what: 'file' | 'package'): Promise<void> =>
+  guarded(async () => {
+    const made = await work.watched(async (job) => {
+      const response = await fetch(`/api/projects/${one.id}/${what}?job=${job}`)
+      if (!response.ok) answered({ error: await response.json(), response })
+      return response.blob()
+    })
+    if (made) keep(made, `project-${one.id}.vocanta.${what === 'file' ? 'json' : 'zip'}`)
+  })
+function keep(data: Blob, name: string): void {
+  const link = document.createElement('a')
+  link.href = URL.createObjectURL(data)
+  link.download = name
+  link.click()
+  window.setTimeout(() => URL.revokeObjectURL(link.href), KEPT_MS)
+}
+const doneWords = computed(() => {
+  const { what = '', done = 0, of = 0 } = work.at.value ?? {}
+  return of > 1 ? `${what}: ${done.toLocaleString('en-GB')} of ${of.toLocaleString('en-GB')}` : what
+})
 function day(iso: string): string {
   return new Date(iso).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })
 }
@@ -74,7 +109,24 @@ onMounted(() => void guarded(read))
 <template>
   <div class="projects">
     <header><h1>Vocanta</h1><p class="quiet">Levels that answer: objects, talk and quests, wired, walked and proved.</p></header>
-    <form @submit.prevent="make"><input v-model="name" aria-label="Name of a new project" placeholder="name of a new project" maxlength="120" /><v-btn type="submit" class="go" rounded="pill" :disabled="!name.trim()">Begin it</v-btn><span class="gap" /><label class="link file">file in<input ref="file" type="file" accept=".json,.zip,application/json,application/zip" aria-label="File in a project" @change="fileIn" /></label></form>
+    <form @submit.prevent="make">
+      <input v-model="name" aria-label="Name of a new project" placeholder="name of a new project" maxlength="120" />
+      <v-btn type="submit" class="go" rounded="pill" :disabled="!name.trim()">Begin it</v-btn>
+      <span class="gap" />
+      <label class="link file">
+        file in
+        <input ref="file" type="file" :accept="ACCEPTED" aria-label="File in a project" @change="fileIn" />
+      </label>
+    </form>
+    <div v-if="work.at.value" class="work" role="status">
+      <span>{{ doneWords }}</span>
+      <v-progress-linear
+        :model-value="work.at.value.of > 1 ? (100 * work.at.value.done) / work.at.value.of : 0"
+        :indeterminate="work.at.value.of <= 1"
+        aria-label="How far it has come"
+      />
+      <button class="link" @click="work.stop()">stop</button>
+    </div>
     <Problems :problems="problems" />
     <p v-if="deleted" class="back" role="status">{{ deleted.name }} is deleted. <button class="link" @click="bringBack">Bring it back</button></p>
     <ul v-if="projects?.length">
@@ -88,7 +140,14 @@ onMounted(() => void guarded(read))
           <span v-if="one.copy_of || leftAt(one.id)" class="quiet small">{{ standing(one) }}</span>
         </div>
         <span class="gap" />
-        <span class="small quiet tools"><button class="link" :aria-label="`Copy ${one.name}`" @click="copy(one.id)">copy</button><a class="link" :href="`/api/projects/${one.id}/file`" download :aria-label="`File out ${one.name}`">file out</a><a class="link" :href="`/api/projects/${one.id}/package`" download :aria-label="`File out ${one.name} with its sounds`">with sounds</a><button class="link" :aria-label="`Delete ${one.name}`" @click="remove(one)">delete</button></span>
+        <span class="small quiet tools">
+          <button class="link" :aria-label="`Copy ${one.name}`" @click="copy(one.id)">copy</button>
+          <button class="link" :aria-label="`File out ${one.name}`" @click="fileOut(one, 'file')">file out</button>
+          <button class="link" :aria-label="`File out ${one.name} with its sounds`" @click="fileOut(one, 'package')">
+            with sounds
+          </button>
+          <button class="link" :aria-label="`Delete ${one.name}`" @click="remove(one)">delete</button>
+        </span>
       </li>
     </ul>
     <p v-else-if="projects" class="empty quiet">No project yet. Give one a name above; it begins with one room, a start, and nothing in the way.</p>
@@ -109,5 +168,7 @@ ul { list-style: none; padding: 0; margin: 12px 0; border-top: 1px solid var(--r
 li { display: flex; align-items: center; gap: 16px; padding: 10px 2px; border-bottom: 1px solid var(--rules); }
 .open { font-family: var(--head); font-size: 18px; font-weight: 650; text-decoration: none; overflow-wrap: anywhere; } .open:hover { text-decoration: underline; }
 .tools { display: flex; gap: 12px; white-space: nowrap; }
+.work { display: flex; align-items: center; gap: 12px; padding: 6px 2px; }
+.work span { white-space: nowrap; }
 .back { background: var(--shade); padding: 6px 12px; border-radius: 6px; }
 </style>

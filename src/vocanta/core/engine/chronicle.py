@@ -9,6 +9,7 @@ from typing import Any, Literal, assert_never
 from ..phrases.vocabulary import STATUSES
 from ..progress.happenings import Happening
 from ..progress.ops import Told
+from .shown import ToldShown
 from .wording import Words
 
 
@@ -26,9 +27,9 @@ class Entry:
     at: str = ""
     spot: tuple[float, float] | None = None
 
-    def as_data(self) -> dict[str, Any]:
+    def as_data(self) -> ToldShown:
         """The entry as plain data."""
-        return {
+        told: ToldShown = {
             "tick": self.tick,
             "what": self.what,
             "subject": self.subject,
@@ -36,9 +37,12 @@ class Entry:
             "origin": self.origin,
             "cause": self.cause,
             "rule": self.rule,
-            **({"at": self.at} if self.at else {}),
-            **({"spot": list(self.spot)} if self.spot else {}),
         }
+        if self.at:
+            told["at"] = self.at
+        if self.spot:
+            told["spot"] = self.spot
+        return told
 
 
 def sentence(told: Told, words: Words) -> str:

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from ..phrases.vocabulary import STATUSES
 from ..progress.guards import can_hold
 from ..progress.layout import OUTCOMES
@@ -14,6 +12,19 @@ from ..project.records import Ability, Objective, Quest
 from .chronicle import Entry
 from .prompts import LivePrompt
 from .run import Run
+from .shown import (
+    AbilityShown,
+    ButtonShown,
+    Hud,
+    ObjectiveShown,
+    Picture,
+    Pose,
+    PromptShown,
+    QuestShown,
+    TalkShown,
+    ThingShown,
+    TrackedShown,
+)
 from .situation import TICKS_A_SECOND
 from .talking import Speech
 
@@ -23,25 +34,25 @@ class Painter:
 
     def __init__(self, run: Run):
         self.run, self.situation = run, run.situation
-        self._hud: dict[str, Any] = {}
+        self._hud: Hud | None = None
         self._level = ""
 
-    def first(self) -> dict[str, Any]:
+    def first(self) -> Picture:
         """The whole picture, with the chronicle so far."""
         mover = self.run.here.mover
         mover.changed = set(range(len(mover.scene.objects)))
-        self._hud, self._level = {}, ""
+        self._hud, self._level = None, ""
         return self.next(self.run.chronicle)
 
-    def next(self, entries: list[Entry]) -> dict[str, Any]:
+    def next(self, entries: list[Entry]) -> Picture:
         """The picture after a tick whose entries are given."""
         run, player, here = self.run, self.situation.player, self.run.here
         scene, mover = here.mover.scene, here.mover
-        picture: dict[str, Any] = {
+        picture: Picture = {
             "tick": self.situation.tick,
-            "player": [player.x, player.y, player.facing_deg],
+            "player": (player.x, player.y, player.facing_deg),
             "walkers": {
-                scene.objects[n].thing.key: [w.x, w.y, round(w.facing_deg, 1)] for n, w in mover.walkers.items()
+                scene.objects[n].thing.key: (w.x, w.y, round(w.facing_deg, 1)) for n, w in mover.walkers.items()
             },
             "poses": self._poses(),
             "prompts": [self._prompt(p) for p in here.prompts.live.values()],
@@ -62,22 +73,23 @@ class Painter:
             picture["hud"] = self._hud = hud
         return picture
 
-    def _poses(self) -> dict[str, list[float]]:
+    def _poses(self) -> dict[str, Pose]:
         mover = self.run.here.mover
-        found = {}
+        found: dict[str, Pose] = {}
         for number in (*mover.swings, *mover.still):
             pose = mover.pose(number)
             key = mover.scene.objects[number].thing.key
-            found[key] = [round(v, 3) for v in (pose.swing_deg, pose.slide_x_m, pose.slide_y_m)]
+            found[key] = (round(pose.swing_deg, 3), round(pose.slide_x_m, 3), round(pose.slide_y_m, 3))
         return found
 
-    def _objects(self) -> dict[str, Any]:
-        found, mover = {}, self.run.here.mover
+    def _objects(self) -> dict[str, ThingShown]:
+        found: dict[str, ThingShown] = {}
+        mover = self.run.here.mover
         for number in sorted(mover.changed):
             one = mover.scene.objects[number]
             state, pose, thing = one.design.states[mover.states[number]], mover.pose(number), one.thing
             found[thing.key] = {
-                "at": [thing.x_m, thing.y_m, thing.turn_deg],
+                "at": (thing.x_m, thing.y_m, thing.turn_deg),
                 "kind": thing.kind,
                 "name": thing.name,
                 "down": mover.is_down(thing.key),
@@ -86,11 +98,11 @@ class Painter:
                 "state_number": int(mover.states[number]),
                 "lit": state.lit,
                 "exists": bool(mover.exists[number]),
-                "pose": [pose.swing_deg, pose.slide_x_m, pose.slide_y_m],
+                "pose": (pose.swing_deg, pose.slide_x_m, pose.slide_y_m),
             }
         return found
 
-    def _prompt(self, live: LivePrompt) -> dict[str, Any]:
+    def _prompt(self, live: LivePrompt) -> PromptShown:
         here, situation = self.run.here, self.situation
         hold = self.run.holds.by_control.get(live.control)
         if hold is not None and hold.identity != live.identity:
@@ -105,8 +117,8 @@ class Painter:
             "reason": live.reason,
             "hold": live.hold_ticks > 0,
             "place": live.prompt.place,
-            "at": [x + live.prompt.offset_x_m, y + live.prompt.offset_y_m],
-            "screen": [live.prompt.screen_x, live.prompt.screen_y],
+            "at": (x + live.prompt.offset_x_m, y + live.prompt.offset_y_m),
+            "screen": (live.prompt.screen_x, live.prompt.screen_y),
             "opens_s": situation.project.usual.prompt_s if live.prompt.opens_s is None else live.prompt.opens_s,
             "buttons": [
                 {"key": b.key, "wording": b.wording, "usable": b.usable, "reason": b.reason} for b in live.buttons
@@ -114,7 +126,7 @@ class Painter:
             "progress": round(hold.ticks / hold.total, 3) if hold and not hold.done else 0.0,
         }
 
-    def _talk(self, speech: Speech) -> dict[str, Any]:
+    def _talk(self, speech: Speech) -> TalkShown:
         words, talk = self.situation.words, self.situation.layout.conversations[speech.conversation]
         speaker = speech.line.speaker or talk.talker or speech.talker
         return {
@@ -125,8 +137,9 @@ class Painter:
             "replies": self._replies(speech),
         }
 
-    def _replies(self, speech: Speech) -> list[dict[str, Any]]:
-        situation, found = self.situation, []
+    def _replies(self, speech: Speech) -> list[ButtonShown]:
+        situation = self.situation
+        found: list[ButtonShown] = []
         for reply in speech.line.replies:
             action = situation.program.by_name[f"reply:{speech.line.key}/{reply.key}"]
             usable = can_hold(action.guard, situation.row, situation.program.chances)
@@ -144,7 +157,7 @@ class Painter:
 
     # --- what the player has
 
-    def hud(self) -> dict[str, Any]:
+    def hud(self) -> Hud:
         """Quests under way, things had, money, experience, abilities, markers."""
         run, project = self.situation, self.situation.project
         return {
@@ -176,7 +189,7 @@ class Painter:
         """Whether the player has an ability, by grant or by gear in hand."""
         return bool(self.situation.value("ability", ability.key)) or ability.gear in [item for _, item in self._gear()]
 
-    def _ability(self, ability: Ability) -> dict[str, Any]:
+    def _ability(self, ability: Ability) -> AbilityShown:
         run = self.situation
         return {
             "key": ability.key,
@@ -186,7 +199,7 @@ class Painter:
             "usable": holds_on(may_use(run.layout, ability.key), run.row),
         }
 
-    def _tracked(self) -> list[dict[str, Any]]:
+    def _tracked(self) -> list[TrackedShown]:
         """What is counted because something asks for it."""
         run = self.situation
         return [
@@ -194,7 +207,7 @@ class Painter:
             for verb, key in run.layout.mentions.tallies
         ]
 
-    def _quest(self, quest: Quest) -> dict[str, Any]:
+    def _quest(self, quest: Quest) -> QuestShown:
         run = self.situation
         stage = quest.stages[run.value("stage", quest.key)] if quest.stages else None
         objectives = [self._objective(o) for o in (stage.objectives if stage else ()) if not o.hidden]
@@ -208,7 +221,7 @@ class Painter:
             "ready": STATUSES[run.value("status", quest.key)] == "ready",
         }
 
-    def _objective(self, objective: Objective) -> dict[str, Any]:
+    def _objective(self, objective: Objective) -> ObjectiveShown:
         run = self.situation
         met = bool(run.value("met", objective.key))
         return {

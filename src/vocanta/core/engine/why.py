@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import Any, assert_never
+from typing import assert_never
 
 from ..phrases.vocabulary import PLAYER
 from ..progress.guards import Guard, Within, can_hold
@@ -31,13 +31,14 @@ from .focus import deciding
 from .looking import MARGIN_DEG
 from .prompts import Prompts
 from .run import Run, Stage
+from .shown import InReach, Source, Why, WhyCue, WhyLine
 from .situation import Situation
 
-Line = dict[str, Any]
+MOST_SOURCES = 6
 _VERBS = {"use": "used", "hold": "held", "choose": "chosen", "strike": "struck by"}
 
 
-def explained(run: Run, key: str) -> dict[str, Any]:
+def explained(run: Run, key: str) -> Why:
     """Every condition of an object with its value now, met or not; `stopped_by` is the first that is not met.
 
     Unknown keys give an empty explanation that says so.
@@ -47,7 +48,7 @@ def explained(run: Run, key: str) -> dict[str, Any]:
     name = situation.words.name(key)
     if number is None:
         elsewhere = "it is not in this level"
-        return {"key": key, "name": name, "stopped_by": elsewhere, "place": [], "cues": [], "reach": []}
+        return {"key": key, "name": name, "stopped_by": elsewhere, "place": [], "cues": [], "reach": [], "problems": []}
     place = _place_lines(run, number)
     cues = [c for a in _actions(situation, key) for c in _cue_lines(situation, a)]
     own = [w for w in situation.program.problems if f"/{key}/" in f"/{w.path}/"]
@@ -62,17 +63,17 @@ def explained(run: Run, key: str) -> dict[str, Any]:
     }
 
 
-def _stopped_by(place: list[Line], cues: list[Line], problems: list[str]) -> str:
+def _stopped_by(place: list[WhyLine], cues: list[WhyCue], problems: list[str]) -> str:
     """The first condition that is not met; empty where nothing stops it."""
     unmet = next((line["stops"] for line in place if not line["met"]), "")
     if not unmet and cues and not any(c["met"] for c in cues):
         unmet = next((n["stops"] for n in cues[0]["needs"] if not n["met"]), "")
     if not cues and not unmet:
         unmet = problems[0] if problems else "no cue waits for a use of it"
-    return str(unmet)
+    return unmet
 
 
-def _line(text: str, met: bool, detail: str = "", stops: str = "") -> Line:
+def _line(text: str, met: bool, detail: str = "", stops: str = "") -> WhyLine:
     """One condition; `stops` says it where it is what stops the object."""
     return {"text": text, "met": met, "detail": detail, "stops": stops or text}
 
@@ -80,7 +81,7 @@ def _line(text: str, met: bool, detail: str = "", stops: str = "") -> Line:
 # --- place and state
 
 
-def _place_lines(run: Run, number: int) -> list[Line]:
+def _place_lines(run: Run, number: int) -> list[WhyLine]:
     """What the player's place and the object's state ask for."""
     stage, situation = run.here, run.situation
     one = stage.mover.scene.objects[number]
@@ -105,7 +106,7 @@ def _place_lines(run: Run, number: int) -> list[Line]:
     return lines + focus
 
 
-def _seen_lines(stage: Stage, number: int) -> Iterator[Line]:
+def _seen_lines(stage: Stage, number: int) -> Iterator[WhyLine]:
     """Reach, facing and sight."""
     reach, eyes = stage.mover.scene.objects[number].design.reach, stage.senses.eyes
     if reach.shape == "none":
@@ -121,7 +122,7 @@ def _seen_lines(stage: Stage, number: int) -> Iterator[Line]:
         yield _line("Clear sight", eyes.sees(number), f"up to {reach.sight_m:g} m", "no clear sight of it")
 
 
-def _limit_lines(run: Run, one: Placed) -> Iterator[Line]:
+def _limit_lines(run: Run, one: Placed) -> Iterator[WhyLine]:
     """Uses left and cooling down."""
     key, situation = one.thing.key, run.situation
     if one.design.uses:
@@ -140,7 +141,7 @@ def _distance(stage: Stage, number: int) -> str:
     return f"{gap:.2f} m from its middle"
 
 
-def _focus_line(prompts: Prompts, situation: Situation, number: int, control: str) -> Line:
+def _focus_line(prompts: Prompts, situation: Situation, number: int, control: str) -> WhyLine:
     """Whether the object gets a control, and against whom."""
     found = prompts.candidates.get(control, [])
     mine, holder = next((c for c in found if c.number == number), None), prompts.live.get(control)
@@ -157,7 +158,7 @@ def _focus_line(prompts: Prompts, situation: Situation, number: int, control: st
     return _line(text, False, f"{objects[winner.number].thing.name}: {deciding(winner, mine)}")
 
 
-def _reach_lines(stage: Stage) -> list[Line]:
+def _reach_lines(stage: Stage) -> list[InReach]:
     """Everything in reach now, nearest first, with what has the focus."""
     held = {p.number: p for p in stage.prompts.live.values()}
     eyes, words = stage.senses.eyes, stage.prompts.situation.words
@@ -181,33 +182,35 @@ def _actions(situation: Situation, key: str) -> list[Action]:
     return [a for a in situation.program.of_subject.get(key, ()) if a.kind in _VERBS]
 
 
-def _cue_lines(situation: Situation, action: Action) -> list[dict[str, Any]]:
+def _cue_lines(situation: Situation, action: Action) -> list[WhyCue]:
     """Each cue of a press; one that fits but stands behind another that does is passed over."""
     group = situation.program.groups[action.group]
     verb = _VERBS[action.kind]
     if action.kind in ("choose", "strike"):
         verb += f" {situation.words.name(action.control)}"
     cap = situation.words.key_cap(action.control) if action.kind in ("use", "hold") else ""
-    found: list[dict[str, Any]] = []
+    found: list[WhyCue] = []
     ends = False
     for branch in group.branches[group.first_cue :]:
         needs = [_need_line(situation, c, action.subject) for c in branch.conditions]
         met = all(n["met"] for n in needs)
         rule = situation.words.rule(branch.origin)
-        line = {
-            "origin": branch.origin,
-            "rule": rule,
-            "when": f"when {verb}",
-            "control": cap,
-            "met": met,
-            "needs": needs,
-        }
-        found.append({**line, "passed_over": met and ends})
+        found.append(
+            {
+                "origin": branch.origin,
+                "rule": rule,
+                "when": f"when {verb}",
+                "control": cap,
+                "met": met,
+                "needs": needs,
+                "passed_over": met and ends,
+            }
+        )
         ends = ends or (met and not branch.go_on)
     return found
 
 
-def _need_line(situation: Situation, condition: Condition, this: str) -> Line:
+def _need_line(situation: Situation, condition: Condition, this: str) -> WhyLine:
     met = can_hold(condition.guard, situation.row, situation.program.chances)
     words = situation.words
     stops = words.need(condition.text, situation.known, this)
@@ -233,7 +236,7 @@ def atoms(guard: Guard) -> Iterator[Within]:
             yield from atoms(part)
 
 
-def sources(situation: Situation, guard: Guard) -> list[Line]:
+def sources(situation: Situation, guard: Guard) -> list[Source]:
     """Where what a guard asks for could come from: every cue, line or reward that raises a column it reads."""
     columns = {a.column for a in atoms(guard)}
     found: dict[str, str] = {}
@@ -243,7 +246,8 @@ def sources(situation: Situation, guard: Guard) -> list[Line]:
                 origin = group.origin if group.origin != "project" else branch.origin
                 found.setdefault(origin, situation.words.place(group.origin))
     named = {text: origin for origin, text in reversed(found.items())}
-    return [{"origin": origin, "text": text} for text, origin in named.items()][:6]
+    shown: list[Source] = [{"origin": origin, "text": text} for text, origin in named.items()]
+    return shown[:MOST_SOURCES]
 
 
 def _may_raise(branch: Branch, columns: set[int]) -> bool:

@@ -12,7 +12,7 @@ from .leaping import down_player, leap
 from .meaning import spot_of
 from .nearness import after_change, after_walking, differing, go_away
 from .object_steps import carrier_of
-from .ops import Happen, If, Op, Put, Reset, Spot, Tell, Told
+from .ops import Happen, If, Op, Put, Reset, Tell, Told
 from .placing import resets_of
 from .program import Action, Group, Listens
 from .tracking import tally
@@ -117,7 +117,7 @@ def _add_leaving(building: Building, level: Level) -> None:
     """Leaving a level completes its motions, and nobody else who counts is near anything in it any more."""
     layout, name = building.layout, f"leaving:{level.key}"
     ops: list[Op] = []
-    for key in layout.placed:
+    for key in layout.may_lie_in(level.key):
         moving = layout.find("moving", key)
         ends: tuple[Op, ...] = ()
         if moving is not None:
@@ -130,11 +130,11 @@ def _add_leaving(building: Building, level: Level) -> None:
 
 
 def _where_in(layout: Layout, key: str, level: str, ops: tuple[Op, ...]) -> list[Op]:
-    """Operations for an object where it lies in a level: on a condition for what can be elsewhere."""
-    if not ops:
-        return []
-    spot = spot_of(layout, key) if layout.mentions.movable(key) else Spot()
-    if layout.mentions.movable(key) and spot.column >= 0:
+    """Operations for an object that may lie in a level: on a condition for what can be elsewhere."""
+    if not ops or not layout.mentions.movable(key):
+        return list(ops)
+    spot = spot_of(layout, key)
+    if spot.column >= 0:
         return [If(among(spot.column, layout.cells.of_level(level)), ops)]
     return list(ops) if layout.placed[key].level == level else []
 
@@ -144,7 +144,8 @@ def _add_fresh(building: Building, level: Level) -> None:
     it. That is no moment, being near there is."""
     layout, name = building.layout, f"fresh:{level.key}"
     ops: list[Op] = []
-    for key, one in layout.placed.items():
+    for key in layout.may_lie_in(level.key):
+        one = layout.placed[key]
         if not one.design.fresh or one.level not in (level.key, ""):
             continue
         whole = [(layout.column("exists", key), int(one.thing.there_at_start)), *resets_of(key, layout)]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from ..cuetext.index import index_of
+from ..project.noting import Note, noted, unnoted
 from ..project.problems import Problem
 from ..project.records import Area, Kind, Level, Project, Quest
 from .building import Building
@@ -20,12 +21,13 @@ MOST_COPIES_IN_ALL = 2_000
 _ORDER = ("object", "area", "level", "quest", "conversation")
 
 
-def compiled(project: Project) -> Program:
+def compiled(project: Project, note: Note = unnoted) -> Program:
     """The program of a project; texts that cannot be used are left out and told in `problems`.
 
     Settling order: levels, areas, objects by creation, conversations, quests, objectives. Deterministic.
     Raises `ProjectError` where an own value does not fit its kind.
     """
+    note("Cutting the floor", 0, 1)
     layout = lay_out(project)
     copies = {key: one.thing.kind for key, one in layout.placed.items() if one.pool}
     building = Building(layout, Texts(index_of(project), copies=copies))
@@ -37,7 +39,7 @@ def compiled(project: Project) -> Program:
     for level in project.levels:
         for area in level.areas:
             _add_owner(building, area, "area", level.key)
-    for one in layout.placed.values():
+    for one in noted(list(layout.placed.values()), "Reading what happens", note):
         add_object(building, one, kinds.get(one.thing.kind))
     for talk in project.conversations:
         add_conversation(building, talk)
@@ -94,13 +96,13 @@ def _rank(action: Action) -> int:
 
 
 def _finished(building: Building) -> Program:
-    first = building.first
+    first = dict.fromkeys(building.first)
     return Program(
         layout=building.layout,
         table=building.layout.table,
         groups=building.groups,
         actions=tuple(sorted(building.actions, key=_rank)),
-        settling=(*first, *(name for name in building.settling if name not in set(first))),
+        settling=(*first, *(name for name in building.settling if name not in first)),
         listeners=tuple(building.listeners),
         at_start=tuple(building.at_start),
         begins=building.begins,

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Literal
 
 from ..phrases import nodes as n
 from ..phrases.vocabulary import PLAYER, SOMEBODY, STATUSES
@@ -17,7 +18,8 @@ from .placed import Placed, placed_of
 
 MOST_MONEY = 999_999
 STATUS = {name: number for number, name in enumerate(STATUSES)}
-OUTCOMES = ("", "won", "lost")
+Outcome = Literal["", "won", "lost"]
+OUTCOMES: tuple[Outcome, ...] = ("", "won", "lost")
 """How the level ended, by the value of `ended`."""
 ON_THE_WAY, LEAVING = 1, 2
 """What a carrier is doing, by the value of `carrier:key`; 0 is nothing."""
@@ -121,6 +123,27 @@ class Layout:
         return self._zones.get(key, frozenset())
 
     @cached_property
+    def _lying(self) -> dict[str, tuple[str, ...]]:
+        movable = [self.mentions.movable(key) for key in self.placed]
+        roaming = {key: i for i, (key, moves) in enumerate(zip(self.placed, movable, strict=True)) if moves}
+        settled: dict[str, dict[str, int]] = {level.key: {} for level in self.project.levels}
+        for number, (key, one) in enumerate(self.placed.items()):
+            if not movable[number] and one.level:
+                settled[one.level][key] = number
+        both = {level: {**here, **roaming} for level, here in settled.items()}
+        return {level: tuple(sorted(found, key=found.__getitem__)) for level, found in both.items()}
+
+    def may_lie_in(self, level: str) -> tuple[str, ...]:
+        """The objects placed in a level, and those that can come to lie in any, by creation."""
+        return self._lying[level]
+
+    @cached_property
+    def sensed_near(self) -> tuple[str, ...]:
+        """The objects at which the player's nearness is sensed, not given by the cell, by creation."""
+        sensed = (k for k in self.placed if self.find("near", k) is not None and not self.near_by_cell(k))
+        return tuple(k for k in sensed if self.placed[k].design.reach.who == (PLAYER,))
+
+    @cached_property
     def zone_keys(self) -> tuple[str, ...]:
         """The objects whose nearness follows from the player's cell, by creation."""
         return tuple(k for k in self.placed if k in self._zones and self.near_by_cell(k))
@@ -210,7 +233,7 @@ def _wanted(layout: Layout, one: Placed) -> list[tuple[What, int, int]]:
 
 def _sensed_columns(layout: Layout, one: Placed) -> None:
     key, design, add = one.thing.key, one.design, layout.table.add
-    asked = any((key, "in reach of", PLAYER) == (k, how, who) for k, how, who in layout.mentions.arounds)
+    asked = (key, "in reach of", PLAYER) in layout.mentions.arounds
     talks = any(key in at for at in layout.mentions.opened.values())
     zone = (key in layout.mentions.zones or design.suspends) and not layout.cut(key)
     if design.reach.shape != "none" and (design.prompts or asked or talks or zone):
@@ -218,8 +241,7 @@ def _sensed_columns(layout: Layout, one: Placed) -> None:
     demands = design.reach.facing_deg is not None or design.reach.sight_m is not None
     if design.prompts and demands:
         add(Column("looked_at", key, 0, 1, 0, f"object/{key}"))
-    blocked = any((key, "in the way of", SOMEBODY) == (k, how, who) for k, how, who in layout.mentions.arounds)
-    if design.motion.stay_clear or blocked:
+    if design.motion.stay_clear or (key, "in the way of", SOMEBODY) in layout.mentions.arounds:
         add(Column("in_way", key, 0, 1, 0, f"object/{key}"))
 
 

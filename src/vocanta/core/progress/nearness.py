@@ -42,9 +42,8 @@ def after_walking(layout: Layout, keys: Iterable[str]) -> tuple[Op, ...]:
 
 def after_leaping(layout: Layout) -> tuple[Op, ...]:
     """What follows when the player stands elsewhere at once: also whatever moves is no longer near, unless sensed anew."""
-    others = [k for k in layout.placed if layout.find("near", k) is not None and not layout.near_by_cell(k)]
-    mine = [k for k in others if layout.placed[k].design.reach.who == ("player",)]
-    return (*after_walking(layout, layout.zone_keys), *(op for k in mine for op in go_away(layout, k)))
+    away = (op for key in layout.sensed_near for op in go_away(layout, key))
+    return (*after_walking(layout, layout.zone_keys), *away)
 
 
 def differing(layout: Layout, number: int, sources: Iterable[int]) -> tuple[str, ...]:

@@ -3,7 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import asdict, dataclass
+from dataclasses import dataclass
+
+from typing_extensions import TypedDict
+
+
+class ProblemData(TypedDict):
+    """One thing wrong as it travels: what, how to mend it, and where."""
+
+    code: str
+    message: str
+    fix: str
+    path: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -15,9 +26,9 @@ class Problem:
     fix: str
     path: str = ""
 
-    def as_dict(self) -> dict[str, str]:
+    def as_dict(self) -> ProblemData:
         """The problem as plain data, ready for JSON."""
-        return asdict(self)
+        return {"code": self.code, "message": self.message, "fix": self.fix, "path": self.path}
 
     def at(self, prefix: str) -> Problem:
         """The same problem, told from further out."""

@@ -1,0 +1,246 @@
+"""What a run shows to a screen: the forms of a picture and of *why*, as plain data."""
+
+from __future__ import annotations
+
+from typing import NotRequired
+
+from typing_extensions import TypedDict
+
+from ..progress.layout import Outcome
+from ..project.problems import ProblemData
+
+Spot = tuple[float, float]
+"""x and y in metres, or as shares of the screen."""
+Pose = tuple[float, float, float]
+"""x and y in metres and a facing in degrees; or a swing in degrees and a slide along x and y in metres."""
+
+
+class ButtonShown(TypedDict):
+    """A choice on a panel or in a talk, as the player sees it."""
+
+    key: str
+    wording: str
+    usable: bool
+    reason: str
+
+
+class PromptShown(TypedDict):
+    """A prompt; `progress` is how much of its hold is done, from 0 to 1."""
+
+    object: str
+    control: str
+    cap: str
+    wording: str
+    usable: bool
+    reason: str
+    hold: bool
+    place: str
+    at: Spot
+    screen: Spot
+    opens_s: float
+    buttons: list[ButtonShown]
+    progress: float
+
+
+class TalkShown(TypedDict):
+    """The line that is said; `voice` is how much of it was said, from 0 to 1."""
+
+    line: str
+    speaker: str
+    wording: str
+    voice: float
+    replies: list[ButtonShown]
+
+
+class ToldShown(TypedDict):
+    """An entry of the chronicle; `at` and `spot` say where an effect or sound is."""
+
+    tick: int
+    what: str
+    subject: str
+    text: str
+    origin: str
+    cause: str
+    rule: str
+    at: NotRequired[str]
+    spot: NotRequired[Spot]
+
+
+class ThingShown(TypedDict):
+    """An object: `at` is x, y and turn as placed; `pose` is swing, slide x and slide y as it stands."""
+
+    at: Pose
+    kind: str
+    name: str
+    down: bool
+    icon: str
+    state: str
+    state_number: int
+    lit: bool
+    exists: bool
+    pose: Pose
+
+
+class ObjectiveShown(TypedDict):
+    """An objective of the present stage."""
+
+    key: str
+    name: str
+    met: bool
+    optional: bool
+    count: int
+    of: int
+    marker: str
+
+
+class QuestShown(TypedDict):
+    """A quest under way."""
+
+    key: str
+    name: str
+    stage: str
+    bead: str
+    journal: str
+    objectives: list[ObjectiveShown]
+    ready: bool
+
+
+class ItemShown(TypedDict):
+    """An item that the player has."""
+
+    key: str
+    name: str
+    icon: str
+    count: int
+    text: str
+
+
+class AbilityShown(TypedDict):
+    """An ability that the player has."""
+
+    key: str
+    name: str
+    uses: int
+    cap: str
+    usable: bool
+
+
+class GearShown(TypedDict):
+    """What is in hand or worn."""
+
+    slot: str
+    item: str
+
+
+class TrackedShown(TypedDict):
+    """What is counted because something asks for it."""
+
+    verb: str
+    name: str
+    count: int
+
+
+class Hud(TypedDict):
+    """What the player has and is at."""
+
+    quests: list[QuestShown]
+    items: list[ItemShown]
+    money: int
+    money_name: str
+    experience: int
+    experience_level: int
+    gear: list[GearShown]
+    abilities: list[AbilityShown]
+    marked: list[str]
+    ended: Outcome
+    tracked: list[TrackedShown]
+
+
+class Picture(TypedDict):
+    """What a screen needs after a tick. What may be missing is there only when it differs from the last picture."""
+
+    tick: int
+    player: Pose
+    walkers: dict[str, Pose]
+    poses: dict[str, Pose]
+    prompts: list[PromptShown]
+    talk: TalkShown | None
+    told: list[ToldShown]
+    level: NotRequired[str]
+    aims: NotRequired[dict[str, str]]
+    objects: NotRequired[dict[str, ThingShown]]
+    hud: NotRequired[Hud]
+
+
+class Source(TypedDict):
+    origin: str
+    text: str
+
+
+WhyLine = TypedDict(
+    "WhyLine", {"text": str, "met": bool, "detail": str, "stops": str, "from": NotRequired[list[Source]]}
+)
+
+
+class WhyCue(TypedDict):
+    """A cue that waits for a use of the object; `passed_over` when it fits and an earlier one runs instead."""
+
+    origin: str
+    rule: str
+    when: str
+    control: str
+    met: bool
+    needs: list[WhyLine]
+    passed_over: bool
+
+
+class InReach(TypedDict):
+    """Something in reach; `met` says whether it has the focus, `cap` the key that it gets."""
+
+    key: str
+    text: str
+    met: bool
+    detail: str
+    cap: str
+
+
+class Why(TypedDict):
+    """Every condition of an object with its value now."""
+
+    key: str
+    name: str
+    stopped_by: str
+    place: list[WhyLine]
+    cues: list[WhyCue]
+    reach: list[InReach]
+    problems: list[ProblemData]
+
+
+class StartingShown(TypedDict):
+    """How far a start has come."""
+
+    what: str
+    done: int
+    of: int
+
+
+class BarredShown(TypedDict):
+    """Somebody was sent where no way leads."""
+
+    at: Spot
+    text: str
+
+
+class PlayMessage(TypedDict, total=False):
+    """One message of a playtest to its screen."""
+
+    run: int
+    starting: StartingShown
+    picture: Picture
+    why: Why
+    barred: BarredShown
+    problems: list[ProblemData]
+    wrong: list[ProblemData]
+    paused: bool
+    pace: float
+    ended: bool
