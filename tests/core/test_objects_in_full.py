@@ -8,6 +8,7 @@ import unittest
 from tests.core.small import DOOR, DOWN, FLOOR, TOGGLE, UP, ZONE, Situation, project, thing, two_levels
 from tests.core.walked import walked
 from vocanta.core.engine.inputs import Input
+from vocanta.core.engine.picture import Painter
 from vocanta.core.engine.run import Run
 from vocanta.core.project.records import (
     Ability,
@@ -115,7 +116,7 @@ class HoldsAndPresses(unittest.TestCase):
         w.press().wait(30).press()
         self.assertEqual(w.told("notice"), ["“ding”"] * 2)
 
-    def test_a_panel_is_worked_by_its_buttons_and_by_its_control(self):
+    def test_a_panel_is_worked_by_its_buttons_and_by_its_control_the_marked_one(self):
         buttons = (Prompt("p1", "Desk", buttons=(Button("ask", "Ask"), Button("back", "Return"))),)
         cues = (
             'when chosen ask\nonly if has nut or else say "bring a nut"\nthen\n  say "asked"',
@@ -128,8 +129,30 @@ class HoldsAndPresses(unittest.TestCase):
         )
         w.run.tick(Input(choose="ask"))
         w.run.tick(Input(choose="back"))
-        w.press()
-        self.assertEqual(w.told("notice"), ["“bring a nut”", "“returned”", "“returned”"])
+        self.assertEqual(w.told("notice"), ["“bring a nut”", "“returned”"])
+        for mark, said in (("", "bring a nut"), ("ask", "bring a nut"), ("back", "returned"), ("gone", "bring a nut")):
+            w.run.tick(Input(down=("use",), up=("use",), mark=mark))
+            self.assertEqual(w.told("notice")[-1], f"“{said}”", mark)
+
+    def test_an_entry_of_a_panel_is_hidden_dimmed_or_as_usual_by_itself(self):
+        ways = ("hidden", "dimmed", "usual")
+        buttons = tuple(Button(f"b_{way}", way, way) for way in ways)
+        cues = [f'when chosen b_{way}\nonly if has nut\nthen\n  say "{way}"' for way in ways]
+        cues.append("when held\nthen\n  give nut")
+        prompts = (Prompt("p1", "Desk", buttons=buttons), Prompt("p2", "Give", "second", hold_s=0.2))
+        w = walked(project(thing("desk", *cues, prompts=prompts)))
+
+        def shown():
+            return [(b["key"], b["usable"], b["reason"]) for b in Painter(w.run).first()["prompts"][0]["buttons"]]
+
+        self.assertEqual(shown(), [("b_dimmed", False, "needs nut, has 0"), ("b_usual", True, "")])
+        w.press("second", held=8)
+        self.assertEqual(shown(), [("b_hidden", True, ""), ("b_dimmed", True, ""), ("b_usual", True, "")])
+
+    def test_a_panel_whose_entries_are_all_hidden_is_not_there(self):
+        prompts = (Prompt("p1", "Desk", buttons=(Button("ask", "Ask", "hidden"),)),)
+        w = walked(project(thing("desk", 'when chosen ask\nonly if has nut\nthen\n  say "asked"', prompts=prompts)))
+        self.assertEqual(w.run.here.prompts.live, {})
 
 
 class WhoCounts(unittest.TestCase):

@@ -22,7 +22,7 @@ from vocanta.core.cuetext.reading import parser, read_cue, read_needs, read_step
 from vocanta.core.cuetext.reference import explained
 from vocanta.core.cuetext.roles import name_uses
 from vocanta.core.cuetext.writing import write_cue, write_needs, write_steps
-from vocanta.core.engine.chronicle import sentence
+from vocanta.core.engine.sentences import sentence
 from vocanta.core.engine.wording import Words
 from vocanta.core.phrases import nodes as n
 from vocanta.core.phrases.language import PHRASES, begins, phrase_of, reserved
@@ -235,7 +235,7 @@ class TheHelp(unittest.TestCase):
 
 class EveryHappening(unittest.TestCase):
     DETAILS = {"state": 0, "by": 1, "now": 2, "value": 1, "text": "so", "with": "elm", "how": "later", "after": 1.0, "why": "no",
-               "stage": "seek", "status": 3, "met": 1, "count": 1, "of": 2, "line": "hello", "step": "start", "need": "wet",
+               "stage": "seek", "status": 3, "met": 1, "count": 1, "of": 2, "line": "hello", "step": "start", "words": "wet",
                "groups": "a", "seconds": 1.0, "to": "below", "uses": 1, "then": "x", "at": "oak"}  # fmt: skip
 
     def test_every_kind_of_entry_has_its_sentence(self):

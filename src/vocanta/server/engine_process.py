@@ -218,6 +218,7 @@ def merged(inputs: list[Input]) -> Input:
         any(i.skip for i in inputs),
         next((i.walk_to for i in reversed(inputs) if i.walk_to), None),
         next((i.look for i in reversed(inputs) if i.look is not None), None),
+        next((i.mark for i in reversed(inputs) if i.mark), ""),
     )
 
 

@@ -6,6 +6,7 @@ from typing import Any
 
 from ..core.cuetext.completing import completed
 from ..core.cuetext.index import text_problems
+from ..core.cuetext.presses import in_vain
 from ..core.cuetext.prose import Token, inserts_of_cue, prose_of_cue, prose_of_needs, prose_of_steps
 from ..core.cuetext.reading import CueTextError, read_cue
 from ..core.cuetext.references import reader_of, text_fields
@@ -19,9 +20,9 @@ from ..core.progress.columns import What
 from ..core.progress.guards import Guard, can_hold
 from ..core.progress.onerow import Row, first_unmet, holds_on
 from ..core.progress.threads import Touch
-from ..core.project.designs import cues_in_order
+from ..core.project.designs import cues_in_order, cues_of, resolved
 from ..core.project.problems import Problem, ProblemData
-from ..core.project.records import Conversation, Prompt
+from ..core.project.records import Conversation, Design, Prompt
 from . import models
 from .carrying import telling_steps
 from .meaning import this_of
@@ -34,6 +35,7 @@ from .shapes import (
     CarriedShape,
     CompletionShape,
     InsertShape,
+    InVainShape,
     LiveLine,
     LiveObject,
     LivePromptShape,
@@ -176,18 +178,30 @@ def page_reading(project: models.Project, here: Compiled, record: models.Record)
         texts,
         uses_of(project, keys, {r.pk for r in owned}),
         carried_reading(here, record) if isinstance(record, models.Object) else [],
-        _cues_in_order(here, project, record) if isinstance(record, models.Object) else [],
+        *_cues_of_one(here, project, record),
     )
 
 
-def _cues_in_order(here: Compiled, project: models.Project, record: models.Object) -> list[int]:
-    """The cues of an object by id, in the order in which they are read."""
+def _cues_of_one(here: Compiled, project: models.Project, record: models.Record) -> tuple[list[int], list[InVainShape]]:
+    """The cues of an object by id in the order in which they are read, and those of it or of a kind that wait in vain."""
+    if isinstance(record, models.Kind):
+        kind = next(k for k in here.core.kinds if k.key == record.key)
+        ids = {c.key: c.pk for c in models.Cue.objects.filter(owner_id=record.pk)}
+        return [], _in_vain(kind.design, [(c.text, c.key) for c in kind.cues], ids)
+    if not isinstance(record, models.Object):
+        return [], []
     core = next(o for level in here.core.levels for o in level.objects if o.key == record.key)
-    kind = next((k for k in here.core.kinds if k.key == core.kind), None)
+    of = next((k for k in here.core.kinds if k.key == core.kind), None)
     held = models.Kind.objects.filter(project=project, key=core.kind).first()
     owners = {record.pk: f"object/{core.key}"} | ({held.pk: f"kind/{core.kind}"} if held is not None else {})
     ids = {f"{owners[c.owner_id]}/cue/{c.key}": c.pk for c in models.Cue.objects.filter(owner_id__in=owners)}
-    return [ids[place] for _, place in cues_in_order(kind, core) if place in ids]
+    order = [ids[place] for _, place in cues_in_order(of, core) if place in ids]
+    design = resolved(of, core) if of is not None else Design()
+    return order, _in_vain(design, [(c.text, place) for c, place in cues_of(of, core)], ids)
+
+
+def _in_vain(design: Design, cues: list[tuple[str, str]], ids: dict[str, int]) -> list[InVainShape]:
+    return [InVainShape(ids[one.place], one.says, one.instead) for one in in_vain(design, cues) if one.place in ids]
 
 
 def run_reading(here: Compiled, record: models.Record) -> RunReading:

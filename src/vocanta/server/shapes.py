@@ -377,15 +377,25 @@ class MeasureShape:
 
 
 @dataclass(frozen=True)
+class InVainShape:
+    """A cue that waits for a press which nothing of its object raises: why, and its text for one that is raised."""
+
+    cue: int
+    says: str
+    instead: str
+
+
+@dataclass(frozen=True)
 class PageReading:
     """What is read off a record by its texts alone: prose, uses, what it carried over, and an object's cues in the order in
-    which they are read, those of its kind among them."""
+    which they are read, those of its kind among them, and which of them wait in vain."""
 
     edit_number: int
     texts: dict[str, TextReading]
     uses: list[UseShape]
     carried: list[CarriedShape]
     cues: list[int]
+    in_vain: list[InVainShape]
 
 
 @dataclass(frozen=True)

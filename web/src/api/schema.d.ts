@@ -1177,9 +1177,21 @@ export interface components {
             text: string;
         };
         /**
+         * InVainShape
+         * @description A cue that waits for a press which nothing of its object raises: why, and its text for one that is raised.
+         */
+        InVainShape: {
+            /** Cue */
+            cue: number;
+            /** Says */
+            says: string;
+            /** Instead */
+            instead: string;
+        };
+        /**
          * PageReading
          * @description What is read off a record by its texts alone: prose, uses, what it carried over, and an object's cues in the order in
-         *     which they are read, those of its kind among them.
+         *     which they are read, those of its kind among them, and which of them wait in vain.
          */
         PageReading: {
             /** Edit Number */
@@ -1194,6 +1206,8 @@ export interface components {
             carried: components["schemas"]["CarriedShape"][];
             /** Cues */
             cues: number[];
+            /** In Vain */
+            in_vain: components["schemas"]["InVainShape"][];
         };
         /**
          * TouchedStage
@@ -1579,7 +1593,7 @@ export interface components {
         };
         /**
          * ToldShown
-         * @description An entry of the chronicle; `at` and `spot` say where an effect or sound is.
+         * @description An entry of the chronicle; `at` and `spot` say where an effect or sound is, `notice` what the player is told of it.
          */
         ToldShown: {
             /** Tick */
@@ -1603,6 +1617,8 @@ export interface components {
                 number,
                 number
             ];
+            /** Notice */
+            notice?: string;
         };
         /**
          * TrackedShown
@@ -1795,13 +1811,19 @@ export interface components {
         };
         /**
          * Button
-         * @description One button of a panel; pressing it raises *chosen*.
+         * @description One button of a panel; pressing it raises *chosen*. It is shown in its own way while it cannot be used.
          */
         Button: {
             /** Key */
             key: string;
             /** Wording */
             wording: string;
+            /**
+             * When Unusable
+             * @default dimmed
+             * @enum {string}
+             */
+            when_unusable: "hidden" | "dimmed" | "usual";
         };
         /**
          * Camera

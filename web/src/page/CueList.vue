@@ -2,10 +2,13 @@
 import { useSessionStorage } from '@vueuse/core'
 import { computed, nextTick, ref } from 'vue'
 import type { RowOf } from '@/api/client'
-import { toClipboard } from '@/parts/pieces'
+import { textChange, toClipboard, type TextPlace } from '@/parts/pieces'
+import ForWhom from '@/parts/ForWhom.vue'
+import { useOwnValues } from '@/parts/own'
 import SectionHead from '@/parts/SectionHead.vue'
 import TextProse from '@/parts/TextProse.vue'
 import { useBook } from '@/stores/book'
+import InVain from './InVain.vue'
 import { useQuietly } from './quietly'
 import type { PageReading } from '@/stores/page'
 import { follow } from '@/parts/dragging'
@@ -19,7 +22,8 @@ const props = defineProps<{
   /** The order in which all are read, by id; those not read yet come last. */
   order?: number[]
   kindName?: string
-  kindUses?: number
+  /** The names of the kind's cues, those replaced by own ones among them. */
+  kindKeys?: string[]
   off?: string[]
   reading: PageReading | null
   title: string
@@ -30,11 +34,27 @@ const inOrder = computed(() => {
   const places = new Map((props.order ?? []).map((id, place) => [id, place]))
   return all.map((cue, i) => ({ cue, at: places.get(cue.id) ?? places.size + i })).sort((a, b) => a.at - b.at).map((one) => one.cue)
 })
+const inVain = computed(() => props.reading?.in_vain ?? [])
 const isOwn = (cue: RowOf<'cue'>): boolean => cue.owner === props.owner
-defineEmits<{ replace: [key: string, text: string]; off: [key: string, now: boolean] }>()
+/** A cue that waits in vain is written anew; one of the kind as whatever else is changed in it. */
+async function mend(id: number, text: string): Promise<void> {
+  const cue = inOrder.value.find((c) => c.id === id)
+  if (!cue) return
+  const instead = isOwn(cue) || owns?.value.forAll ? {} : { instead: { owner: props.owner, key: cue.key } }
+  const place: TextPlace = { record: id, field: 'text', start: 'cue', ...instead }
+  await book.edit([textChange(place, { text }, cue.values)], 'Changed a cue with its prompt')
+}
+defineExpose({ mend: (id: number, text: string) => void quietly(mend(id, text)) })
+defineEmits<{ push: [cue: RowOf<'cue'>]; off: [key: string, now: boolean] }>()
+const owns = useOwnValues()
+/** Whether an own cue stands in the place of one of the kind's. */
+const replaces = (cue: RowOf<'cue'>): boolean => props.kindKeys?.includes(cue.key) ?? false
+async function remove(cue: RowOf<'cue'>, name: string): Promise<void> {
+  await book.edit([{ do: 'remove', id: cue.id }], name)
+}
 const book = useBook()
 const { quietly } = useQuietly()
-const proses = ref<Record<number, InstanceType<typeof TextProse> | null>>({})
+const proses = ref<Record<string, InstanceType<typeof TextProse> | null>>({})
 
 const copied = useSessionStorage('copied-cue', '')
 /** A cue can be carried to another owner: copied here, pasted there. */
@@ -86,7 +106,7 @@ async function add(): Promise<void> {
   const done = await book.edit([{ do: 'add', type: 'cue', owner: props.owner, values: { text: props.fresh } }], 'Added a cue')
   const made = done.rows.find((r) => r.type === 'cue')
   await nextTick()
-  if (made) await proses.value[made.id]?.focusHole()
+  if (made) await proses.value[made.key]?.focusHole()
 }
 </script>
 
@@ -94,18 +114,63 @@ async function add(): Promise<void> {
   <SectionHead :title="title" remember="cues">
     <template #note><button v-if="copied" class="link" @click="quietly(paste())">paste a cue</button> <button class="link" @click="quietly(add())">+ cue</button></template>
     <p v-if="!cues.length && !kindCues?.length" class="quiet">Nothing happens here yet. <button class="link" @click="quietly(add())">Write the first cue</button></p>
-    <template v-for="cue in inOrder" :key="cue.id">
-    <div v-if="!isOwn(cue)" class="cue" :class="{ off: off?.includes(cue.key) }">
-      <TextProse :ref="(el) => (proses[cue.id] = el as InstanceType<typeof TextProse> | null)" :record="cue.id" field="text" start="cue" :self="self" :draft="cue.values.draft" :reading="reading?.texts[`${cue.id}.text`]" label="cue">
-        <template #actions><span>{{ off?.includes(cue.key) ? 'switched off here' : `of its kind, ${kindName}${(kindUses ?? 0) > 1 ? `: changes all ${kindUses}` : ''}` }}</span><button class="link" @click="$emit('replace', cue.key, cue.values.text)">only here</button><button class="link" @click="$emit('off', cue.key, !off?.includes(cue.key))">{{ off?.includes(cue.key) ? 'switch on' : 'switch off here' }}</button></template>
-      </TextProse>
-    </div>
-    <div v-else class="cue" :class="{ dragged: dragged === cue.id, before: target.id === cue.id && !target.after, after: target.id === cue.id && target.after }" :data-cue="cue.key" :data-cue-id="cue.id" @keydown="(e) => onCueKey(e, cue)">
-      <span v-if="cues.length > 1" class="margin" title="Drag it to another place · Alt+Shift+↑ ↓" @pointerdown="(e) => drag(e, cue)" />
-      <TextProse :ref="(el) => (proses[cue.id] = el as InstanceType<typeof TextProse> | null)" :record="cue.id" field="text" start="cue" :self="self" :draft="cue.values.draft" :reading="reading?.texts[`${cue.id}.text`]" label="cue">
-        <template #actions><button v-if="cues.length > 1" class="link" title="Read it earlier · Alt+Shift+↑" @click="quietly(moveTo(cue, cues.indexOf(cue) - 1))">up</button><button class="link" @click="quietly(copyCue(cue))">copy</button><button class="link" @click="quietly(book.edit([{ do: 'remove', id: cue.id }], 'Deleted a cue'))">delete</button></template>
-      </TextProse>
-    </div>
+    <template v-for="cue in inOrder" :key="cue.key">
+      <div
+        class="cue"
+        :class="{
+          off: off?.includes(cue.key),
+          dragged: dragged === cue.id,
+          before: target.id === cue.id && !target.after,
+          after: target.id === cue.id && target.after,
+        }"
+        :data-cue="cue.key"
+        :data-cue-id="isOwn(cue) ? cue.id : undefined"
+        @keydown="(e) => isOwn(cue) && onCueKey(e, cue)"
+      >
+        <span
+          v-if="isOwn(cue) && cues.length > 1"
+          class="margin"
+          title="Drag it to another place · Alt+Shift+↑ ↓"
+          @pointerdown="(e) => drag(e, cue)"
+        />
+        <TextProse
+          :ref="(el) => (proses[cue.key] = el as InstanceType<typeof TextProse> | null)"
+          :record="cue.id"
+          field="text"
+          start="cue"
+          :self="self"
+          :draft="cue.values.draft"
+          :reading="reading?.texts[`${cue.id}.text`]"
+          :instead="isOwn(cue) || owns?.forAll ? undefined : { owner, key: cue.key }"
+          label="cue"
+        >
+          <template v-if="isOwn(cue)" #actions>
+            <span v-if="replaces(cue)">its own, in place of the kind’s</span>
+            <button
+              v-if="cues.length > 1"
+              class="link"
+              title="Read it earlier · Alt+Shift+↑"
+              @click="quietly(moveTo(cue, cues.indexOf(cue) - 1))"
+            >
+              up
+            </button>
+            <button class="link" @click="quietly(copyCue(cue))">copy</button>
+            <template v-if="replaces(cue)">
+              <button class="link" @click="quietly(remove(cue, 'Put a cue back to the kind’s'))">back to the kind’s</button>
+              <button class="link" @click="$emit('push', cue)">make it the kind’s</button>
+            </template>
+            <button v-else class="link" @click="quietly(remove(cue, 'Deleted a cue'))">delete</button>
+          </template>
+          <template v-else #actions>
+            <span>{{ off?.includes(cue.key) ? 'switched off here' : `of its kind, ${kindName}` }}</span>
+            <ForWhom v-if="!off?.includes(cue.key)" />
+            <button class="link" @click="$emit('off', cue.key, !off?.includes(cue.key))">
+              {{ off?.includes(cue.key) ? 'switch on' : 'switch off here' }}
+            </button>
+          </template>
+        </TextProse>
+        <InVain :cues="inVain.filter((v) => v.cue === cue.id)" @mend="(id, text) => quietly(mend(id, text))" />
+      </div>
     </template>
   </SectionHead>
 </template>

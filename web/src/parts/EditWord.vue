@@ -2,6 +2,7 @@
 import { computed, nextTick, onUnmounted, ref, useId, watch } from 'vue'
 import { fitting, type Choice } from './choices'
 import { follow, swallowClick } from './dragging'
+import ForWhom from './ForWhom.vue'
 import { useOwnValues } from './own'
 import { useSeen } from './seen'
 
@@ -156,6 +157,7 @@ defineExpose({ begin })
         <span v-if="!shown.length" class="quiet">nothing fits</span>
       </span>
     </span>
+    <span v-if="open && path && !own && owns?.alike" class="own-line" @focusout="leave"><ForWhom /></span>
     <span v-if="own && open && ofKind" class="own-line" @focusout="leave">its own; the kind has {{ ofKind }} <button class="link" @pointerdown.prevent @click="settle('back')">back to the kind’s</button> <button class="link" @pointerdown.prevent @click="settle('push')">make it the kind’s</button></span>
   </span>
 </template>

@@ -7,7 +7,7 @@ import type { Choice } from './choices'
 import CueText from './CueText.vue'
 import EditWord from './EditWord.vue'
 import { useMovingPieces, type Run } from './moving'
-import type { TextPlace } from './pieces'
+import { textChange, type TextPlace } from './pieces'
 import PieceActions from './PieceActions.vue'
 import Problems from './Problems.vue'
 
@@ -21,6 +21,8 @@ const props = defineProps<{
   draft?: string
   empty?: string
   label: string
+  /** Where it is a cue of a kind on the page of an object: that object's own cue takes its place when it is changed. */
+  instead?: { owner: number; key: string } | undefined
 }>()
 
 const book = useBook()
@@ -31,20 +33,23 @@ const tokens = computed(() => props.reading?.tokens ?? [])
 const shownProblems = computed(() => [...wrong.value, ...(props.reading?.draft_problems ?? []), ...(props.reading?.problems ?? [])])
 const base = computed(() => props.reading?.text ?? '')
 
+async function put(values: Record<string, string>, name: string): Promise<void> {
+  await book.edit([textChange(place.value, values, { ...book.rows.get(props.record)?.values })], name)
+}
 /** Keeps a text. A draft goes only when it was typed into a text that can be read; a changed word lets it be. */
 async function save(text: string, openHole = false, name = '', typed = false): Promise<void> {
   try {
     wrong.value = []
     const values: Record<string, string> = { [props.field]: text }
     if (typed && props.start === 'cue') values.draft = ''
-    await book.set(props.record, values, name)
+    await put(values, name)
     typing.value = false
     if (openHole) await focusHole()
   } catch (error) {
     wrong.value = problemsOf(error)
     book.refusal = null
     if (props.start !== 'cue' || !typed) return
-    await book.set(props.record, { draft: text }, 'Typed a draft of a cue')
+    await put({ draft: text }, 'Typed a draft of a cue')
     wrong.value = []
     typing.value = false
   }
@@ -100,7 +105,12 @@ async function addPlain(): Promise<void> {
   await save(hole, true)
 }
 // --- needs and steps as pieces that can be moved, copied and taken out
-const place = computed<TextPlace>(() => ({ record: props.record, field: props.field, start: props.start }))
+const place = computed<TextPlace>(() => ({
+  record: props.record,
+  field: props.field,
+  start: props.start,
+  ...(props.instead ? { instead: props.instead } : {}),
+}))
 /** Tokens that follow one another and belong to one piece, or to none. */
 const runs = computed(() => {
   const found: Run[] = []
@@ -134,7 +144,7 @@ defineExpose({ type: () => (typing.value = true), focusHole })
 </script>
 
 <template>
-  <div ref="root" class="text-prose" :data-record="record" :data-field="field" :data-start="start" @keydown="onKey">
+  <div ref="root" class="text-prose" :data-record="record" :data-field="field" :data-start="start" :data-owner="instead?.owner" :data-key="instead?.key" @keydown="onKey">
     <CueText v-if="typing" :text="draft || base" :start="start" :self="self" :label="label" @done="(text) => save(text, false, '', true)" @cancel="typing = false" />
     <p v-else class="measure prose">
       <span v-if="!reading" class="quiet" data-unread>… </span><span v-else-if="!tokens.length" class="quiet">{{ empty ?? 'Nothing yet.' }} </span>

@@ -8,6 +8,11 @@ export interface OwnValues {
   ofKind: (path: string) => string
   back: (path: string) => void
   push: (path: string) => void
+  /** How many objects have what is changed here from their kind; 0 without a kind. */
+  alike: number
+  /** Whether what is changed now is changed for all of them; else, as usual, for this one. */
+  forAll: boolean
+  choose: (forAll: boolean) => void
 }
 export const OWN_VALUES: InjectionKey<ComputedRef<OwnValues>> = Symbol('own values')
 

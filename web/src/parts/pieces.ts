@@ -1,6 +1,6 @@
 import { createGlobalState, useSessionStorage } from '@vueuse/core'
 import { shallowRef, type Ref, type ShallowRef } from 'vue'
-import { answered, api, RefusedError, type Schemas } from '@/api/client'
+import { answered, api, RefusedError, type ChangeAsked, type Schemas } from '@/api/client'
 import { useBook } from '@/stores/book'
 
 export type Start = 'cue' | 'needs' | 'steps'
@@ -10,6 +10,21 @@ export interface TextPlace {
   record: number
   field: string
   start: Start
+  /** Where it is a cue of a kind, seen on the page of an object: what is changed in it is changed for that object alone. */
+  instead?: { owner: number; key: string }
+}
+/** The change that puts values into the record of a text, or into a cue that one object has instead of its kind's. */
+export function textChange(place: TextPlace, values: Record<string, unknown>, now: Record<string, unknown>): Partial<ChangeAsked> {
+  const { owner, key } = place.instead ?? {}
+  if (!owner || !key) return { do: 'set', id: place.record, values: values as never }
+  const whole = { text: String(now.text ?? ''), draft: String(now.draft ?? ''), ...values }
+  return { do: 'add', type: 'cue', owner, key, values: whole as never }
+}
+/** The place of a text by what stands on the page. */
+function placeOf(root: HTMLElement): TextPlace {
+  const { record, field = '', start = 'cue', owner, key = '' } = root.dataset
+  const instead = owner ? { owner: Number(owner), key } : undefined
+  return { record: Number(record), field, start: start as Start, ...(instead ? { instead } : {}) }
 }
 /** A need or step that is being dragged, by its place in its text. */
 export interface Held extends TextPlace {
@@ -54,7 +69,7 @@ export function landingAt(x: number, y: number, piece: string): Landing | null {
   const under = document.elementFromPoint(x, y)
   const root = under?.closest<HTMLElement>('.text-prose')
   if (!under || !root) return null
-  const place: TextPlace = { record: Number(root.dataset.record), field: root.dataset.field ?? '', start: (root.dataset.start ?? 'cue') as Start }
+  const place = placeOf(root)
   if (place.start !== 'cue' && (place.start === 'needs') !== isNeed(piece)) return null
   const run = under.closest<HTMLElement>('[data-piece]')
   const at = run?.dataset.piece ?? ''
@@ -98,9 +113,12 @@ export const usePieces = createGlobalState((): Pieces => {
     const text = event.clipboardData?.getData('text/plain') ?? ''
     return onlyHere || !text ? copied.value : text
   }
+  const valuesOf = (place: TextPlace): Record<string, unknown> => ({ ...book.rows.get(place.record)?.values })
   function textOf(place: TextPlace): string {
-    const values = book.rows.get(place.record)?.values as Record<string, unknown> | undefined
-    return String(values?.[place.field] ?? '')
+    return String(valuesOf(place)[place.field] ?? '')
+  }
+  function put(place: TextPlace, values: Record<string, unknown>): Partial<ChangeAsked> {
+    return textChange(place, values, valuesOf(place))
   }
   async function rearranged(text: string, start: Start, how: { take?: string; put?: string; to?: string }): Promise<Schemas['RearrangedShape']> {
     return answered<Schemas['RearrangedShape']>(await api.POST('/api/rearrange', { body: { take: '', put: '', to: '', ...how, text, start } }))
@@ -124,13 +142,13 @@ export const usePieces = createGlobalState((): Pieces => {
     const same = from.record === to.record && from.field === to.field
     if (same && !copy) {
       const done = await rearranged(textOf(from), from.start, { take: from.piece, to: to.to })
-      if (done.text !== textOf(from)) await book.set(from.record, { [from.field]: done.text }, name)
+      if (done.text !== textOf(from)) await book.edit([put(from, { [from.field]: done.text })], name)
       return
     }
     const left = await rearranged(textOf(from), from.start, { take: from.piece })
-    const put = await rearranged(textOf(to), to.start, { put: left.taken, to: to.to })
-    const changes = [...(copy ? [] : [[from, left.text] as const]), [to, put.text] as const]
-    await book.edit(changes.map(([place, text]) => ({ do: 'set' as const, id: place.record, values: { [place.field]: text } as never })), name)
+    const grown = await rearranged(textOf(to), to.start, { put: left.taken, to: to.to })
+    const changes = [...(copy ? [] : [[from, left.text] as const]), [to, grown.text] as const]
+    await book.edit(changes.map(([place, text]) => put(place, { [place.field]: text })), name)
   }
   return { held, landing, copied, keep, fromClipboard, textOf, rearranged, pasted, drop }
 })

@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import type { RowOf } from '@/api/client'
 import CueList from '@/page/CueList.vue'
+import InVain from '@/page/InVain.vue'
 import DeleteLine from '@/page/DeleteLine.vue'
 import { useQuietly } from '@/page/quietly'
 import UseList from '@/page/UseList.vue'
@@ -24,6 +25,8 @@ const { quietly } = useQuietly()
 const subject = computed<Subject>(() => ({ kind: props.kind, design: props.kind.values.design }))
 const placed = computed(() => book.of('object').filter((o) => o.values.kind === props.kind.key))
 const elsewhere = computed(() => (props.reading?.uses ?? []).filter((u) => u.field !== 'kind'))
+const cues = ref<InstanceType<typeof CueList> | null>(null)
+const mendable = computed(() => (props.reading?.in_vain ?? []).filter((v) => v.instead))
 const name = computed(() => props.kind.values.name)
 
 function set(path: string, value: unknown, done = true): void {
@@ -51,10 +54,12 @@ const apart = computed(() => placed.value.filter((o) => Object.keys(o.values.own
       <p class="quiet small">{{ placed.length ? `What is changed here changes ${placed.length === 1 ? 'the one object' : `all ${placed.length} objects`} placed from it${apart ? `, save what ${apart === 1 ? 'one of them has' : `${apart} of them have`} of their own` : ''}.` : 'No object is placed from it.' }} <button class="link" @click="emit('place', kind.key)">place one</button></p>
     </div>
   </header>
-  <PromptSection :one="subject" :live="undefined" @own="set" @button="addButton" />
+  <PromptSection :one="subject" :live="undefined" @own="set" @button="addButton">
+    <InVain :cues="mendable" @mend="(cue, text) => cues?.mend(cue, text)" />
+  </PromptSection>
   <BodySection :one="subject" @own="set" />
   <StatesSection :one="subject" now="" @own="set" @rename="(from, to, shown) => state('rename_state', { state: from, to, name: shown })" @drop="(from) => state('remove_state', { state: from })" />
-  <CueList :owner="kind.id" :self="kind.key" :cues="book.of('cue', kind.id)" :reading="reading" title="What happens" :fresh="'when used\nthen\n  ?'" />
+  <CueList ref="cues" :owner="kind.id" :self="kind.key" :cues="book.of('cue', kind.id)" :reading="reading" title="What happens" :fresh="'when used\nthen\n  ?'" />
   <SectionHead title="Placed" :note="String(placed.length)" remember="kind-placed">
     <p v-if="placed.length" class="measure"><template v-for="(o, i) in placed" :key="o.id">{{ i ? ' · ' : '' }}<router-link class="link" :to="{ name: 'plan', params: { selected: o.key } }">{{ o.values.name }}</router-link><span v-if="Object.keys(o.values.own).length" class="quiet small"> ({{ Object.keys(o.values.own).map(pathWords).join(', ') }} of its own)</span></template></p>
     <p v-else class="quiet">Nowhere; steps can still put copies of it.</p>

@@ -1,13 +1,14 @@
 <script setup lang="ts">
-import { computed, provide, ref } from 'vue'
+import { computed, provide, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import type { RowOf, Schemas } from '@/api/client'
+import type { ChangeAsked, RowOf, Schemas } from '@/api/client'
 import Badge from '@/parts/Badge.vue'
 import EditWord from '@/parts/EditWord.vue'
 import { OWN_VALUES } from '@/parts/own'
 import Problems from '@/parts/Problems.vue'
 import SectionHead from '@/parts/SectionHead.vue'
 import CueList from '@/page/CueList.vue'
+import InVain from '@/page/InVain.vue'
 import DeleteLine from '@/page/DeleteLine.vue'
 import { useQuietly } from '@/page/quietly'
 import UseList from '@/page/UseList.vue'
@@ -28,6 +29,9 @@ const book = useBook()
 const router = useRouter()
 const { quietly } = useQuietly()
 const usesShown = ref(false)
+const cues = ref<InstanceType<typeof CueList> | null>(null)
+/** Said by the prompt as well, where a change of it has just brought it about. */
+const mendable = computed(() => (props.reading?.in_vain ?? []).filter((v) => v.instead))
 
 const row = computed(() => props.one.row)
 const here = computed(() => areaAt(props.area, row.value.values.x_m, row.value.values.y_m)?.values.name)
@@ -35,7 +39,18 @@ const ownPaths = computed(() => Object.keys(row.value.values.own))
 const alike = computed(() => book.of('object').filter((o) => o.values.kind === row.value.values.kind).length)
 const uses = computed(() => props.reading?.uses ?? [])
 
+/** What is changed for all of its kind, by choice; else, as usual, for this one. */
+const forAll = ref(false)
+watch(() => row.value.id, () => (forAll.value = false))
+function forKind(path: string, value: unknown, done: boolean): void {
+  const kind = props.one.kind
+  if (!kind) return
+  const design = withValues(kind.values.design, { [path]: value })
+  book.show(kind.id, { design })
+  if (done) void quietly(book.set(kind.id, { design }, `Changed ${words(path)} of the kind ${kind.values.name}`))
+}
 function own(path: string, value: unknown, done = true): void {
+  if (forAll.value && props.one.kind && !covering(path)) return forKind(path, value, done)
   const values = { own: { ...row.value.values.own, [path]: value } }
   book.show(row.value.id, values)
   if (done) void quietly(book.set(row.value.id, values, `Changed ${words(path)} of ${row.value.values.name}`))
@@ -60,7 +75,22 @@ function push(path: string): void {
   void quietly(book.edit([{ do: 'set', id: kind.id, values: { design } as never }, { do: 'set', id: row.value.id, values: { own: rest } as never }], `Made ${words(path)} the kind’s`))
 }
 const ofKind = (path: string): string => (props.one.kind ? spoken(valueAt(props.one.kind.values.design, path), (k) => book.name(k), path) : '')
-provide(OWN_VALUES, computed(() => ({ covering: (path: string) => ownPaths.value.find((p) => path === p || path.startsWith(`${p}.`)) ?? '', ofKind, back, push })))
+const covering = (path: string): string => ownPaths.value.find((p) => path === p || path.startsWith(`${p}.`)) ?? ''
+const choose = (all: boolean): void => {
+  forAll.value = all
+}
+provide(
+  OWN_VALUES,
+  computed(() => ({
+    covering,
+    ofKind,
+    back,
+    push,
+    alike: props.one.kind ? alike.value : 0,
+    forAll: forAll.value,
+    choose,
+  })),
+)
 /** The holder of the states: the kind, or the object where it has states of its own. */
 const stateOwner = computed(() => ('states' in row.value.values.own || !props.one.kind ? row.value.id : props.one.kind.id))
 function renameState(state: string, to: string, name: string): void {
@@ -71,9 +101,22 @@ function dropState(state: string): void {
 }
 const ownKeys = computed(() => new Set(book.of('cue', row.value.id).map((c) => c.key)))
 const kindCues = computed(() => (props.one.kind ? book.of('cue', props.one.kind.id).filter((c) => !ownKeys.value.has(c.key)) : []))
-/** A cue of the kind, written anew for this object alone. */
-function replaceCue(key: string, text: string): void {
-  void quietly(book.edit([{ do: 'add', type: 'cue', owner: row.value.id, key, values: { text } }], 'Replaced a cue of the kind'))
+const kindKeys = computed(() => (props.one.kind ? book.of('cue', props.one.kind.id).map((c) => c.key) : []))
+/** An own cue becomes its kind's, and all of the kind have it. */
+function pushCue(cue: RowOf<'cue'>): void {
+  const theirs = props.one.kind && book.of('cue', props.one.kind.id).find((c) => c.key === cue.key)
+  if (!theirs) return
+  const { text, draft } = cue.values
+  const changes: Partial<ChangeAsked>[] = [
+    { do: 'set', id: theirs.id, values: { text, draft } as never },
+    { do: 'remove', id: cue.id },
+  ]
+  void quietly(book.edit(changes, 'Made a cue the kind’s'))
+}
+function switchOff(key: string, now: boolean): void {
+  const off = row.value.values.cues_off
+  const cues_off = now ? [...off, key] : off.filter((k) => k !== key)
+  void quietly(book.set(row.value.id, { cues_off }, now ? 'Switched a cue of the kind off' : 'Switched a cue of the kind on'))
 }
 /** A kind of what the object is now; the object is of it from then on, with nothing of its own. */
 async function toKind(): Promise<void> {
@@ -130,10 +173,27 @@ function stageName(quest: string, stage: string): string {
   <SectionHead v-if="reading?.carried.length" title="Carried over" :note="`${reading.carried.length} to look at`" remember="carried">
     <ul class="own carried"><li v-for="one2 in reading.carried" :key="one2.key"><span>{{ one2.text }}</span> <button class="link small" @click="answer(one2.key)">right as it is</button> <button class="link small" @click="change(one2.key)">change</button> <button class="link small" @click="clear(one2.key)">clear</button></li></ul>
   </SectionHead>
-  <PromptSection :one="one" :live="live" @own="own" @button="addButton" />
+  <PromptSection :one="one" :live="live" @own="own" @button="addButton">
+    <InVain :cues="mendable" @mend="(cue, text) => cues?.mend(cue, text)" />
+  </PromptSection>
   <BodySection :one="one" @own="own" @row="(v) => quietly(book.set(row.id, v))" />
   <StatesSection :one="one" :now="live?.state ?? ''" @own="own" @show="(from, to) => emit('show', from, to)" @rename="renameState" @drop="dropState" />
-  <CueList :owner="row.id" :self="row.key" :cues="book.of('cue', row.id)" :kind-cues="kindCues" :order="reading?.cues" :off="row.values.cues_off" @replace="replaceCue" @off="(key, now) => quietly(book.set(row.id, { cues_off: now ? [...row.values.cues_off, key] : row.values.cues_off.filter((k) => k !== key) }, now ? 'Switched a cue of the kind off' : 'Switched a cue of the kind on'))" :kind-name="one.kind?.values.name" :kind-uses="alike" :reading="reading" title="What happens" :fresh="'when used\nthen\n  ?'" />
+  <CueList
+    ref="cues"
+    :owner="row.id"
+    :self="row.key"
+    :cues="book.of('cue', row.id)"
+    :kind-cues="kindCues"
+    :kind-keys="kindKeys"
+    :order="reading?.cues"
+    :off="row.values.cues_off"
+    :kind-name="one.kind?.values.name"
+    :reading="reading"
+    title="What happens"
+    :fresh="'when used\nthen\n  ?'"
+    @push="pushCue"
+    @off="switchOff"
+  />
   <SectionHead v-if="reading?.touches.length" title="Threads" remember="threads">
     <ul class="threads">
       <li v-for="(touch, i) in reading.touches" :key="i">

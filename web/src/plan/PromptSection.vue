@@ -84,7 +84,8 @@ const plainWording = computed(() => (prompt.value?.wording ?? '').replaceAll('{o
         <span v-if="prompt.buttons.length" class="panel">A panel: <template v-for="(b, i) in prompt.buttons" :key="b.key">{{ i ? ' · ' : '' }}<EditWord :text="b.wording" :label="`button ${i + 1}`" kind="text" @change="(v) => setButton(i, v)" /> <span class="mono small quiet">{{ b.key }}</span> <button class="link small quiet" :aria-label="`Remove the button ${b.wording}`" @click="put('buttons', prompt!.buttons.filter((_, n) => n !== i))">×</button></template></span>
       </p>
     </div>
-    <p v-else class="quiet">It offers the player no control. <button class="link" @click="add">Add a prompt</button></p>
+    <slot />
+    <p v-if="!prompt" class="quiet">It offers the player no control. <button class="link" @click="add">Add a prompt</button></p>
     <p class="measure">
       Reach is <template v-if="reach.shape !== 'none'">a </template><EditWord path="reach.shape" look="reach" :text="reach.shape === 'none' ? 'none' : reach.shape" label="reach shape" kind="choice" :choices="asChoices(SHAPES)" @change="(v) => emit('own', 'reach.shape', v)" />
       <template v-if="reach.shape === 'box'"> of <EditWord path="reach.width_m" look="reach" :text="`${reach.width_m} m`" label="reach width" kind="number" :value="reach.width_m" :min="0.1" @live="(v) => number('reach.width_m', v, false)" @change="(v) => number('reach.width_m', v, true)" /> by <EditWord path="reach.depth_m" look="reach" :text="`${reach.depth_m} m`" label="reach depth" kind="number" :value="reach.depth_m" :min="0.1" @live="(v) => number('reach.depth_m', v, false)" @change="(v) => number('reach.depth_m', v, true)" /></template>

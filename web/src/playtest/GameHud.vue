@@ -9,7 +9,15 @@ import { counted } from '@/parts/plural'
 const props = defineProps<{ hud: Hud; told: Told[]; tick: number; pace: string; aside: boolean }>()
 const NOTICE_TICKS = 150
 const reading = ref('')
-const notices = computed(() => props.told.filter((t) => (t.what === 'notice' || t.what === 'sound') && props.tick - t.tick < NOTICE_TICKS && props.tick >= t.tick).slice(-4))
+const MOST_NOTICES = 4
+/** What was told a moment ago: what is said to the player, what was refused and why, and what sounds. */
+const notices = computed(() => {
+  const fresh = props.told.filter((t) => props.tick - t.tick < NOTICE_TICKS && props.tick >= t.tick)
+  return fresh.filter((t) => t.notice || t.what === 'sound').slice(-MOST_NOTICES)
+})
+function noticeText(one: Told): string {
+  return one.notice ?? `♪ ${one.text.replace('Sound: ', '')}`
+}
 function slotOf(item: string): string {
   return (props.hud.gear.find((g) => g.item === item)?.slot ?? '').replaceAll('_', ' ')
 }
@@ -33,7 +41,9 @@ const readable = computed(() => props.hud.items.find((i) => i.key === reading.va
   </section>
   <section class="purse" aria-label="Purse"><b>{{ hud.money }} {{ hud.money_name }}</b><br /><span class="dusk">{{ hud.experience }} experience, level {{ hud.experience_level }} · {{ clock(tick) }}</span><template v-if="pace"><br /><span class="pace">{{ pace }}</span></template><template v-for="one in hud.abilities" :key="one.key"><br /><span class="dusk" :class="{ off: !one.usable }" :data-ability="one.key"><span v-if="one.cap" class="key">{{ one.cap }}</span> {{ one.name }}{{ one.uses ? ` · ${counted(one.uses, 'use')}` : '' }}{{ one.usable ? '' : ' · not here' }}</span></template></section>
   <section v-if="hud.tracked.length" class="tracked dusk" aria-label="Tracked"><span v-for="one in hud.tracked" :key="one.verb + one.name">{{ one.name }} {{ one.verb }} {{ one.count }}×</span></section>
-  <section class="notices" aria-live="polite"><p v-for="(one, i) in notices" :key="`${one.tick}.${i}`" :class="one.what">{{ one.what === 'sound' ? `♪ ${one.text.replace('Sound: ', '')}` : one.text.replace(/^“|”$/g, '') }}</p></section>
+  <section class="notices" aria-live="polite">
+    <p v-for="(one, i) in notices" :key="`${one.tick}.${i}`" :class="one.what" :data-notice="one.what">{{ noticeText(one) }}</p>
+  </section>
   <section class="items" aria-label="Inventory">
     <button v-for="item in hud.items" :key="item.key" :title="item.text ? `${item.name}: read it` : item.name" :aria-label="`${item.name}, ${item.count}${held(item.key)}`" :class="{ held: held(item.key) }" :data-item="item.key" :disabled="!item.text" @click.stop="reading = reading === item.key ? '' : item.key">
       <svg width="22" height="22" viewBox="0 0 24 24" aria-hidden="true"><path :d="iconPath(item.icon)" fill="currentColor" /></svg><small v-if="item.count > 1">{{ item.count }}</small><em v-if="held(item.key)">{{ slotOf(item.key) }}</em>

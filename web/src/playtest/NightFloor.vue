@@ -13,8 +13,29 @@ import EffectMark from './EffectMark.vue'
 import PromptCard from './PromptCard.vue'
 
 /** The lit-down level as the run has it now; the browser glides between the last two pictures. */
-const props = defineProps<{ abilities: RowOf<'ability'>[]; level: RowOf<'level'>; areas: RowOf<'area'>[]; walls: RowOf<'wall'>[]; exits: RowOf<'exit'>[]; objects: Placed[]; run: PlaytestRun; reaches: boolean; viewM: number; aheadM: number; inside: boolean }>()
-const emit = defineEmits<{ walk: [x: number, y: number]; ask: [key: string]; crowded: [now: boolean]; choose: [button: string]; mouse: [button: number, pressed: boolean, event: MouseEvent] }>()
+const props = defineProps<{
+  abilities: RowOf<'ability'>[]
+  level: RowOf<'level'>
+  areas: RowOf<'area'>[]
+  walls: RowOf<'wall'>[]
+  exits: RowOf<'exit'>[]
+  objects: Placed[]
+  run: PlaytestRun
+  reaches: boolean
+  /** The marked entry of each panel, by its control. */
+  entries: ReadonlyMap<string, string>
+  viewM: number
+  aheadM: number
+  inside: boolean
+}>()
+const emit = defineEmits<{
+  walk: [x: number, y: number]
+  ask: [key: string]
+  crowded: [now: boolean]
+  choose: [button: string]
+  mark: [button: string]
+  mouse: [button: number, pressed: boolean, event: MouseEvent]
+}>()
 
 const svg = ref<SVGSVGElement | null>(null)
 const { width, height } = useElementSize(svg)
@@ -149,7 +170,18 @@ onUnmounted(() => cancelAnimationFrame(frame))
     </g>
   </svg>
   <TransitionGroup name="prompt">
-    <PromptCard v-for="card in cards" :key="`${card.prompt.control}${card.prompt.object}`" :prompt="card.prompt" :x="card.x" :y="card.y" :width="width" :below="card.y < 110 || above(card.prompt)" @choose="(b) => emit('choose', b)" />
+    <PromptCard
+      v-for="card in cards"
+      :key="`${card.prompt.control}${card.prompt.object}`"
+      :prompt="card.prompt"
+      :marked="entries.get(card.prompt.control) ?? ''"
+      :x="card.x"
+      :y="card.y"
+      :width="width"
+      :below="card.y < 110 || above(card.prompt)"
+      @choose="(b) => emit('choose', b)"
+      @mark="(b) => emit('mark', b)"
+    />
   </TransitionGroup>
 </template>
 

@@ -45,6 +45,12 @@ const objects = computed(() =>
 )
 const talk = computed(() => run.picture.value?.talk ?? null)
 const buttons = computed(() => (run.picture.value?.prompts ?? []).flatMap((p) => p.buttons))
+const markedLast = ref('')
+/** The marked entry of each panel on the screen: the one pointed at or focused last, else its first. */
+const marked = computed(() => {
+  const panels = (run.picture.value?.prompts ?? []).filter((p) => p.buttons.length)
+  return new Map(panels.map((p) => [p.control, (p.buttons.find((b) => b.key === markedLast.value) ?? p.buttons[0])?.key ?? '']))
+})
 const aiming = computed(() => new Set(book.of('ability').map((a) => a.values.control)))
 const screenPrompts = computed(() => (run.picture.value?.prompts ?? []).filter((p) => p.place === 'screen'))
 const focus = computed(() => run.picture.value?.prompts[0]?.object ?? '')
@@ -89,6 +95,7 @@ const controls = useControls({
   talk: () => talk.value,
   buttons: () => buttons.value,
   aim: (control) => (aiming.value.has(control) ? night.value?.aim() : undefined),
+  mark: (control) => marked.value.get(control),
   send: run.send,
   tools: TOOLS,
 })
@@ -146,7 +153,7 @@ onUnmounted(() => {
   <div class="playtest">
     <div class="stage">
       <div ref="floor" class="floor" tabindex="0" role="application" aria-label="The level, walked with W A S D or by clicking the floor">
-        <NightFloor v-if="level && run.picture.value" ref="night" :key="level.id" :abilities="book.of('ability')" :exits="book.of('exit', level.id)" :view-m="camera?.view_m ?? 26" :ahead-m="camera?.look_ahead_m ?? 1.5" :inside="camera?.inside_area ?? true" :level="level" :areas="book.of('area', level.id)" :walls="book.of('wall', level.id)" :objects="objects" :run="run" :reaches="reaches" @crowded="(now) => (crowded = now)" @walk="walk" @choose="choose" @mouse="(button, pressed) => controls.mouse(button, pressed)" @ask="(key) => ((asked = key), run.send({ why: key }))" />
+        <NightFloor v-if="level && run.picture.value" ref="night" :key="level.id" :abilities="book.of('ability')" :exits="book.of('exit', level.id)" :view-m="camera?.view_m ?? 26" :ahead-m="camera?.look_ahead_m ?? 1.5" :inside="camera?.inside_area ?? true" :level="level" :areas="book.of('area', level.id)" :walls="book.of('wall', level.id)" :objects="objects" :run="run" :reaches="reaches" :entries="marked" @mark="(key) => (markedLast = key)" @crowded="(now) => (crowded = now)" @walk="walk" @choose="choose" @mouse="(button, pressed) => controls.mouse(button, pressed)" @ask="(key) => ((asked = key), run.send({ why: key }))" />
         <div v-else-if="run.state.value === 'starting'" class="waiting" role="status">
           <p>Lights down …</p>
           <template v-if="run.starting.value">
@@ -155,7 +162,21 @@ onUnmounted(() => {
           </template>
         </div>
         <GameHud v-if="run.hud.value" :aside="crowded" :hud="run.hud.value" :told="run.chronicle.value" :tick="run.picture.value?.tick ?? 0" :pace="paceWords" />
-        <TransitionGroup name="prompt"><PromptCard v-for="p in screenPrompts" :key="`${p.control}${p.object}`" fixed :prompt="p" :x="p.screen[0] * width" :y="p.screen[1] * height" :width="width" :below="false" @choose="choose" /></TransitionGroup>
+        <TransitionGroup name="prompt">
+          <PromptCard
+            v-for="p in screenPrompts"
+            :key="`${p.control}${p.object}`"
+            fixed
+            :prompt="p"
+            :marked="marked.get(p.control) ?? ''"
+            :x="p.screen[0] * width"
+            :y="p.screen[1] * height"
+            :width="width"
+            :below="false"
+            @choose="choose"
+            @mark="(key) => (markedLast = key)"
+          />
+        </TransitionGroup>
         <div v-if="talk" class="talk"><TalkBox :talk="talk" @choose="(key) => run.send({ input: { choose: key } })" @skip="run.send({ input: { skip: true } })" /></div>
         <div v-if="run.hud.value?.ended" class="ended" role="status"><h1>{{ run.hud.value.ended === 'won' ? 'The level is won' : 'The level is lost' }}</h1><p><span class="key">F2</span> again, from the same start</p></div>
         <p v-if="stateWords" class="lost" role="status">{{ stateWords }}</p>

@@ -3,8 +3,17 @@ import { computed } from 'vue'
 import type { LivePrompt } from './connection'
 
 /** A prompt by its object, on an opaque card above it, or below it where the player or the edge is above. */
-const props = defineProps<{ prompt: LivePrompt; x: number; y: number; width: number; below: boolean; fixed?: boolean }>()
-defineEmits<{ choose: [button: string] }>()
+const props = defineProps<{
+  prompt: LivePrompt
+  x: number
+  y: number
+  width: number
+  below: boolean
+  fixed?: boolean
+  /** The entry that the control works. */
+  marked: string
+}>()
+defineEmits<{ choose: [button: string]; mark: [button: string] }>()
 const left = computed(() => Math.min(Math.max(props.x, 120), props.width - 120))
 const ring = computed(() => 2 * Math.PI * 15 * props.prompt.progress)
 </script>
@@ -17,7 +26,22 @@ const ring = computed(() => 2 * Math.PI * 15 * props.prompt.progress)
       <text y="5" text-anchor="middle">{{ prompt.cap }}</text>
     </svg>
     <p><span class="wording">{{ prompt.wording }}</span><span v-if="prompt.reason && !prompt.buttons.length" class="reason">{{ prompt.reason }}</span>
-      <span v-if="prompt.buttons.length" class="buttons"><button v-for="(b, i) in prompt.buttons" :key="b.key" :class="{ off: !b.usable }" :data-button="b.key" @click.stop="$emit('choose', b.key)"><span class="key">{{ i + 1 }}</span> {{ b.wording }}<i v-if="b.reason">{{ b.reason }}</i></button></span>
+      <span v-if="prompt.buttons.length" class="buttons">
+        <button
+          v-for="(b, i) in prompt.buttons"
+          :key="b.key"
+          :class="{ off: !b.usable, marked: b.key === marked }"
+          :aria-current="b.key === marked"
+          :data-button="b.key"
+          @pointerenter="$emit('mark', b.key)"
+          @focus="$emit('mark', b.key)"
+          @click.stop="$emit('choose', b.key)"
+        >
+          <span class="key">{{ i + 1 }}</span> {{ b.wording }}
+          <span v-if="b.key === marked" class="key cap">{{ prompt.cap }}</span>
+          <i v-if="b.reason">{{ b.reason }}</i>
+        </button>
+      </span>
     </p>
   </div>
 </template>
@@ -29,6 +53,8 @@ const ring = computed(() => 2 * Math.PI * 15 * props.prompt.progress)
 .card.panel { pointer-events: auto; max-width: 340px; }
 .buttons { display: flex; flex-direction: column; gap: 4px; margin-top: 5px; }
 .buttons button { border: 1px solid #3a444d; border-radius: 6px; padding: 3px 10px; } .buttons button:hover { border-color: var(--glow); }
+.buttons .marked { border-color: var(--glow); box-shadow: inset 3px 0 var(--glow); }
+.buttons .cap { float: right; margin-left: 10px; color: var(--glow); }
 .buttons .off { color: var(--dusk); border-style: dashed; } .buttons i { display: block; color: var(--glow); font-size: 13px; }
 p { display: flex; flex-direction: column; }
 svg { flex: none; }

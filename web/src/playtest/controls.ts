@@ -13,6 +13,8 @@ interface Wiring {
   buttons: () => LiveButton[]
   /** Where a control that aims is aimed, in degrees; undefined for the way the player faces. */
   aim: (control: string) => number | undefined
+  /** The entry that a control works where a panel is on the screen for it. */
+  mark: (control: string) => string | undefined
   send: (message: Record<string, unknown>) => void
   tools: Record<string, () => void>
 }
@@ -77,7 +79,9 @@ export function useControls(wiring: Wiring): Controls {
   }
   function begin(control: string): void {
     const look = wiring.aim(control)
-    wiring.send({ input: { down: [control], move: vector(), ...(look === undefined ? {} : { look }) } })
+    const mark = wiring.mark(control)
+    const aimed = look === undefined ? {} : { look }
+    wiring.send({ input: { down: [control], move: vector(), ...aimed, ...(mark === undefined ? {} : { mark }) } })
   }
   function end(control: string): void {
     wiring.send({ input: { up: [control], move: vector() } })

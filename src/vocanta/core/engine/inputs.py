@@ -15,7 +15,7 @@ class Input:
     """One tick's input. `move` is a direction (its length at most 1 counts); keys are names of controls.
 
     A control that is both in `down` and in `up` was pressed and let go where it was not held, and let go and pressed
-    again where it was.
+    again where it was. `mark` is the entry of a panel that its control works; the first one where none is named.
     """
 
     move: tuple[float, float] = (0.0, 0.0)
@@ -25,6 +25,7 @@ class Input:
     skip: bool = False
     walk_to: tuple[float, float] | None = None
     look: float | None = None
+    mark: str = ""
 
     def as_data(self) -> dict[str, Any]:
         """The input as plain data, without what is not set."""
@@ -35,12 +36,14 @@ class Input:
             "choose": self.choose,
             "skip": self.skip,
             "look": self.look,
+            "mark": self.mark,
             "walk_to": list(self.walk_to) if self.walk_to else None,
         }
         return {k: v for k, v in data.items() if v not in (None, "", False, [], [0.0, 0.0])}
 
 
 STILL = Input()
+MOST_LETTERS = 200
 
 
 def read_input(data: Any, controls: frozenset[str]) -> Input:
@@ -51,17 +54,23 @@ def read_input(data: Any, controls: frozenset[str]) -> Input:
     move = _point(data.get("move", (0.0, 0.0)), "move", problems)
     walk_to = _point(data["walk_to"], "walk_to", problems) if data.get("walk_to") is not None else None
     down, up = (_names(data.get(k, ()), k, controls, problems) for k in ("down", "up"))
-    choose, look = data.get("choose", ""), data.get("look")
-    if not isinstance(choose, str) or len(choose) > 200:
-        problems.append(_wrong("choose", choose, "the key of a reply"))
+    choose, mark = (_word(data.get(k, ""), k, problems) for k in ("choose", "mark"))
+    look = data.get("look")
     if look is not None and not _is_number(look):
         problems.append(_wrong("look", look, "an angle in degrees"))
     if problems:
         raise ProjectError(problems)
-    return Input(move or (0.0, 0.0), down, up, choose, data.get("skip") is True, walk_to, look)
+    return Input(move or (0.0, 0.0), down, up, choose, data.get("skip") is True, walk_to, look, mark)
 
 
-_PARTS = ("move", "down", "up", "choose", "skip", "walk_to", "look")
+_PARTS = ("move", "down", "up", "choose", "skip", "walk_to", "look", "mark")
+
+
+def _word(value: Any, part: str, problems: list[Problem]) -> str:
+    if isinstance(value, str) and len(value) <= MOST_LETTERS:
+        return value
+    problems.append(_wrong(part, value, "the key of a reply or of a button"))
+    return ""
 
 
 def _is_number(value: Any) -> bool:

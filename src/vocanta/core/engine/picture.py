@@ -121,7 +121,7 @@ class Painter:
             "screen": (live.prompt.screen_x, live.prompt.screen_y),
             "opens_s": situation.project.usual.prompt_s if live.prompt.opens_s is None else live.prompt.opens_s,
             "buttons": [
-                {"key": b.key, "wording": b.wording, "usable": b.usable, "reason": b.reason} for b in live.buttons
+                {"key": b.key, "wording": b.wording, "usable": b.looks_usable, "reason": b.reason} for b in live.buttons
             ],
             "progress": round(hold.ticks / hold.total, 3) if hold and not hold.done else 0.0,
         }

@@ -12,7 +12,7 @@ from ..progress.guards import can_hold
 from ..progress.onerow import first_unmet
 from ..progress.placed import Placed
 from ..progress.program import Action
-from ..project.records import Button, Prompt
+from ..project.records import Button, Prompt, WhenUnusable
 from ..space.working import LOOKED_AT_DEG
 from .focus import Candidate, focused
 from .sensing import Senses
@@ -28,6 +28,17 @@ class LiveButton:
     usable: bool
     reason: str
     action: Action | None
+    when_unusable: WhenUnusable = "dimmed"
+
+    @property
+    def shown(self) -> bool:
+        """Whether it is on the panel now."""
+        return self.usable or self.when_unusable != "hidden"
+
+    @property
+    def looks_usable(self) -> bool:
+        """Whether it is shown as one that can be used."""
+        return self.usable or self.when_unusable == "usual"
 
 
 @dataclass(frozen=True, slots=True)
@@ -108,9 +119,12 @@ class Prompts:
     def _live(self, number: int, one: Placed, prompt: Prompt) -> LivePrompt | None:
         verb = "held" if prompt.hold_s > 0 else "used"
         action = self.situation.program.by_name.get(f"{verb}:{one.thing.key}/{prompt.control}")
-        buttons = tuple(self._button(one, b) for b in prompt.buttons)
-        if buttons:
-            action = next((b.action for b in buttons if b.usable), buttons[0].action)
+        all_buttons = [self._button(one, b) for b in prompt.buttons]
+        buttons = tuple(b for b in all_buttons if b.shown)
+        if all_buttons:
+            action = next((b.action for b in all_buttons if b.usable), all_buttons[0].action)
+            if not buttons:
+                return None
         usable = self.usable(action)
         used_up = bool(one.design.uses) and not self.situation.known("uses", one.thing.key)
         if used_up or PLAYER not in one.design.reach.who or (not usable and prompt.when_unusable == "hidden"):
@@ -132,10 +146,9 @@ class Prompts:
         key, words = one.thing.key, self.situation.words
         action = self.situation.program.by_name.get(f"chosen:{key}/{button.key}")
         usable = self.usable(action)
-        reason = "" if usable else self.reason(action, key)
-        return LiveButton(
-            button.key, words.filled(button.wording, key, "", self.situation.known), usable, reason, action
-        )
+        reason = "" if usable or button.when_unusable == "usual" else self.reason(action, key)
+        wording = words.filled(button.wording, key, "", self.situation.known)
+        return LiveButton(button.key, wording, usable, reason, action, button.when_unusable)
 
     def reason(self, action: Action | None, key: str) -> str:
         """The first unmet need of the first cue, in its own *or else* words if it has them."""

@@ -18,7 +18,7 @@ from ..project.problems import Problem, ProjectError
 from ..project.records import Project
 from ..space.reaches import LEAVE_M
 from . import chances
-from .chronicle import Entry, sentence
+from .chronicle import Entry
 from .clocks import Clocks
 from .errands import Errands
 from .holds import Hold, Holds
@@ -26,8 +26,9 @@ from .inputs import STILL, Input
 from .looking import Eyes
 from .moving import Mover
 from .places import Places
-from .prompts import LivePrompt, Prompts
+from .prompts import LiveButton, LivePrompt, Prompts
 from .sensing import Sensed, Senses
+from .sentences import refusal, sentence
 from .situation import TICK_S, Situation
 from .talking import Talk
 
@@ -57,6 +58,10 @@ class Stage:
     mover: Mover
     senses: Senses
     prompts: Prompts
+
+
+_ASKED = frozenset({"use", "hold", "choose", "strike", "reply"})
+"""The actions that the player asks for; of walking nobody expects an answer."""
 
 
 class Run:
@@ -147,7 +152,7 @@ class Run:
         self._notice(first)
         self._refocus()
         for control in pressed:
-            self._press(control)
+            self._press(control, given.mark)
         self.holds.advance(self.held, self._live)
         self._choose(given)
         if self._stale:
@@ -195,15 +200,16 @@ class Run:
         chances.draw(self.situation)
         outcome = self._walk().act(action, attempt=attempt)
         if not quiet or outcome.took_effect or not outcome.again:
-            self._commit(outcome, action)
+            self._commit(outcome, action, asked=action.kind in _ASKED)
         return outcome
 
-    def _commit(self, outcome: RowOutcome, action: Action | None) -> None:
+    def _commit(self, outcome: RowOutcome, action: Action | None, *, asked: bool = False) -> None:
         """Take in what has settled: the parts follow what was told and what was written. A fault is told, and what chases
-        itself is off for this run."""
+        itself is off for this run. `asked`: the player asked for it, and hears what it was refused for."""
+        mine = {b.origin for b in self.situation.program.groups[action.group].branches} if action else set()
         for told, origin in outcome.told:
             self._take_in(told)
-            self.tell(told, origin)
+            self.tell(told, origin, action.subject if action and origin in mine else "", asked=asked and origin in mine)
         if outcome.changed:
             self._follow(outcome.changed)
         if outcome.chasing:
@@ -352,7 +358,8 @@ class Run:
 
     # --- what the player does
 
-    def _press(self, control: str) -> None:
+    def _press(self, control: str, mark: str) -> None:
+        """A control goes to what has its focus; on a panel it works the marked entry and no other."""
         if self.situation.known("talk") or self.situation.ended:
             return
         prompt = self._live().get(control)
@@ -361,11 +368,14 @@ class Run:
             return
         key = self.here.mover.scene.objects[prompt.number].thing.key
         self._cause = f"{control} at {key}"
-        if prompt.hold_ticks and prompt.usable:
+        if prompt.buttons:
+            marked = next((b for b in prompt.buttons if b.key == mark), prompt.buttons[0])
+            self._push(marked, key)
+        elif prompt.hold_ticks and prompt.usable:
             self.holds.begin(prompt)
             self.tell(Told(Happening.HOLD_BEGUN, key), f"object/{key}")
         elif prompt.action is None:
-            self.tell(Told(Happening.UNMET, key, (("need", "nothing happens here yet"),)), f"object/{key}")
+            self._nothing_here(key)
         elif prompt.usable:
             self.act(prompt.action, cause=self._cause, attempt=True)
         else:
@@ -375,10 +385,10 @@ class Run:
         """What cannot be used runs its refusal and nothing else; one that cools down says how long."""
         if self.situation.known("cooling", key):
             left = round(self.clocks.seconds_left(f"cooled:{key}"), 1)
-            self.tell(Told(Happening.COOLING, key, (("seconds", left),)), f"object/{key}")
+            self.tell(Told(Happening.COOLING, key, (("seconds", left),)), f"object/{key}", asked=True)
             return
         chances.draw(self.situation)
-        self._commit(self._walk().refuse(action), action)
+        self._commit(self._walk().refuse(action), action, asked=True)
 
     def _hold_broken(self, hold: Hold) -> None:
         self._cause = f"{hold.control} held"
@@ -401,16 +411,17 @@ class Run:
         ready = [a for a in found if bodily.usable(a)]
         for ability in (ready or found)[:1]:
             self._cause = f"{control}: {ability}"
-            self.tell(Told(Happening.MISSED, ability, (("why", bodily.why_not(ability)),)), f"ability/{ability}")
+            why = (("why", bodily.why_not(ability)),)
+            self.tell(Told(Happening.MISSED, ability, why), f"ability/{ability}", asked=True)
 
     def _choose(self, given: Input) -> None:
         """An answer, a button of the panel on screen, or skipping a voice."""
         speech, by_name = self.talk.speech, self.situation.program.by_name
         if speech is None:
-            buttons = [b for p in self._live().values() for b in p.buttons] if given.choose else []
-            button = next((b for b in buttons if b.key == given.choose), None)
-            if button is not None and button.action is not None:
-                self._push(button.action, button.usable, given.choose)
+            prompts = self._live().values() if given.choose else ()
+            found = [(b, p.number) for p in prompts for b in p.buttons if b.key == given.choose]
+            for button, number in found[:1]:
+                self._push(button, self.here.mover.scene.objects[number].thing.key)
         elif given.choose:
             action = by_name.get(f"reply:{speech.line.key}/{given.choose}")
             if action is not None:
@@ -419,27 +430,42 @@ class Run:
             speech.left = 0
             self.act(self.talk.voice(), cause="skipped")
 
-    def _push(self, action: Action, usable: bool, button: str) -> None:
+    def _push(self, button: LiveButton, key: str) -> None:
         """A button is pressed: what it does, or its refusal."""
-        self._cause = f"button {button}"
-        if usable:
-            self.act(action, cause=self._cause, attempt=True)
+        self._cause = f"button {button.key} of {key}"
+        if button.action is None:
+            self._nothing_here(key)
+        elif button.usable:
+            self.act(button.action, cause=self._cause, attempt=True)
         else:
-            self._refuse(action, action.subject)
+            self._refuse(button.action, key)
+
+    def _nothing_here(self, key: str) -> None:
+        """No cue waits for what was pressed."""
+        told = Told(Happening.UNMET, key, (("words", "nothing happens here yet"),))
+        self.tell(told, f"object/{key}", asked=True)
 
     # --- telling
 
-    def tell(self, told: Told, origin: str) -> None:
-        """Write into the chronicle what happened, with its cause."""
+    def tell(self, told: Told, origin: str, this: str = "", *, asked: bool = False) -> None:
+        """Write into the chronicle what happened, with its cause. `asked`: the player hears what was refused."""
         if told.what is Happening.STOOD:
             return
-        situation, details = self.situation, dict(told.details)
+        situation, words, details = self.situation, self.situation.words, dict(told.details)
+        notice = ""
         if told.what is Happening.NOTICE:
-            wording = situation.words.filled(str(details["text"]), told.subject, "use", situation.known)
-            told = Told(told.what, told.subject, (("text", wording),))
+            notice = words.filled(str(details["text"]), told.subject, "use", situation.known)
+            told = Told(told.what, told.subject, (("text", notice),))
+        if told.what is Happening.UNMET and "need" in details:
+            need = words.need(str(details["need"]), situation.known, this)
+            told = Told(told.what, told.subject or this, (("words", need),))
+        if asked:
+            notice = notice or refusal(told, words)
         spot = self.places.spot(details) if told.what in (Happening.SOUND, Happening.EFFECT) else None
-        text, at, rule = sentence(told, situation.words), str(details.get("at", "")), situation.words.rule(origin)
-        self.chronicle.append(Entry(situation.tick, told.what, told.subject, text, origin, self._cause, rule, at, spot))
+        text, at, rule = sentence(told, words), str(details.get("at", "")), words.rule(origin)
+        self.chronicle.append(
+            Entry(situation.tick, told.what, told.subject, text, origin, self._cause, rule, at, spot, notice)
+        )
 
 
 def replayed(project: Project, start: Start, inputs: list[Input]) -> Run:

@@ -53,7 +53,7 @@ class TalkShown(TypedDict):
 
 
 class ToldShown(TypedDict):
-    """An entry of the chronicle; `at` and `spot` say where an effect or sound is."""
+    """An entry of the chronicle; `at` and `spot` say where an effect or sound is, `notice` what the player is told of it."""
 
     tick: int
     what: str
@@ -64,6 +64,7 @@ class ToldShown(TypedDict):
     rule: str
     at: NotRequired[str]
     spot: NotRequired[Spot]
+    notice: NotRequired[str]
 
 
 class ThingShown(TypedDict):

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import assert_never
 
+from ..cuetext.presses import InVain, in_vain
 from ..phrases.vocabulary import PLAYER
 from ..progress.guards import Guard, Within, can_hold
 from ..progress.ops import (
@@ -27,6 +28,8 @@ from ..progress.ops import (
 )
 from ..progress.placed import Placed
 from ..progress.program import Action, Branch, Condition
+from ..project.designs import cues_of
+from ..project.problems import Problem
 from .focus import deciding
 from .looking import MARGIN_DEG
 from .prompts import Prompts
@@ -52,6 +55,7 @@ def explained(run: Run, key: str) -> Why:
     place = _place_lines(run, number)
     cues = [c for a in _actions(situation, key) for c in _cue_lines(situation, a)]
     own = [w for w in situation.program.problems if f"/{key}/" in f"/{w.path}/"]
+    own += [_waits_in_vain(situation, v) for v in _vain(situation, here.mover.scene.objects[number])]
     return {
         "key": key,
         "name": name,
@@ -71,6 +75,17 @@ def _stopped_by(place: list[WhyLine], cues: list[WhyCue], problems: list[str]) -
     if not cues and not unmet:
         unmet = problems[0] if problems else "no cue waits for a use of it"
     return unmet
+
+
+def _vain(situation: Situation, one: Placed) -> list[InVain]:
+    """The cues of an object that wait for a press which nothing of it raises."""
+    kind = next((k for k in situation.project.kinds if k.key == one.thing.kind), None)
+    return in_vain(one.design, ((cue.text, place) for cue, place in cues_of(kind, one.thing)))
+
+
+def _waits_in_vain(situation: Situation, vain: InVain) -> Problem:
+    message = f"{situation.words.rule(vain.place)}: {vain.says}"
+    return Problem("waits_in_vain", message, "Change the prompt, or change the cue with it.", vain.place)
 
 
 def _line(text: str, met: bool, detail: str = "", stops: str = "") -> WhyLine:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 
+from ..cuetext.presses import raised_by
 from ..phrases.nodes import CueTree
 from ..phrases.vocabulary import PLAYER
 from ..project.designs import cues_of
@@ -60,9 +61,7 @@ def _presses(tree: CueTree, one: Placed, layout: Layout) -> list[tuple[str, str]
 
 def raises(prompt: Prompt, verb: str) -> bool:
     """Whether a prompt raises *used*, *held* or *chosen*."""
-    if prompt.buttons:
-        return verb == "chosen"
-    return verb == ("held" if prompt.hold_s > 0 else "used")
+    return any(raised == verb for raised, _ in raised_by(prompt))
 
 
 def prompts_in(one: Placed, verb: str, word: str) -> list[Prompt]:

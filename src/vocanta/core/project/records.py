@@ -91,12 +91,16 @@ class Motion:
     stay_clear: bool = False
 
 
+WhenUnusable = Literal["hidden", "dimmed", "usual"]
+
+
 @dataclass(frozen=True, slots=True)
 class Button:
-    """One button of a panel; pressing it raises *chosen*."""
+    """One button of a panel; pressing it raises *chosen*. It is shown in its own way while it cannot be used."""
 
     key: Key
     wording: Wording
+    when_unusable: WhenUnusable = "dimmed"
 
 
 @dataclass(frozen=True, slots=True)
@@ -112,7 +116,7 @@ class Prompt:
     control: Key = "use"
     states: tuple[Key, ...] = ()
     hold_s: Annotated[float, Field(ge=0, le=60)] = 0.0
-    when_unusable: Literal["hidden", "dimmed", "usual"] = "dimmed"
+    when_unusable: WhenUnusable = "dimmed"
     place: Literal["object", "screen"] = "object"
     offset_x_m: Metres = 0.0
     offset_y_m: Metres = 0.0
