@@ -246,7 +246,7 @@ class Plain:
         }
         v |= {"talk": 0, "talk_at": 0, "talk_waiting": 0, "waiting_at": 0, "role:hero": 0}
         v |= {f"exit:{e.key}": int(e.open_at_start) for lv in self.p.levels for e in lv.exits}
-        v |= {f"later:{key}": 0 for key in self.mentioned(n.Later)}
+        v |= {f"later:{key}": 0 for owner in self.mentioned(n.Later) for key in self.awaited(owner)}
         self.most = {}
         for node in (m for m in self.all_nodes() if isinstance(m, n.Tally)):
             name = f"tally:{node.verb}/{node.subject.text}"
@@ -612,6 +612,10 @@ class Plain:
     def hear_value(self, what, key, rose):
         """Flag the cues that wait for a value to alter."""
         for name, moment, owner in self.moments():
+            if what == "later" and "/" in key:
+                if moment.verb == "comes" and f"{owner}/{moment.word.text}" == key:
+                    self.flag(name)
+                continue
             word = moment.word.text if moment.word else owner
             word = owner if word == "this" else word
             heard = {
@@ -631,6 +635,10 @@ class Plain:
     def happen(self, what, key, of=""):
         """Flag the cues that wait for an occurrence."""
         for name, moment, owner in self.moments():
+            if what == "later" and "/" in key:
+                if moment.verb == "comes" and f"{owner}/{moment.word.text}" == key:
+                    self.flag(name)
+                continue
             word = moment.word.text if moment.word else owner
             same = (owner if word == "this" else word) == key and (moment.of.text if moment.of else "") == of
             if moment.verb == what and (
@@ -832,8 +840,8 @@ class Plain:
             case n.PutAt(what):
                 self.bring(step, this if what.text == "this" else what.text, this)
             case n.Later():
-                if not self.v[f"later:{this}"]:
-                    self.put(f"later:{this}", self.later_number(step, this))
+                if not self.v[f"later:{self.key_of(step, this)}"]:
+                    self.put(f"later:{self.key_of(step, this)}", self.later_number(step, this))
                 else:
                     self.said.append(("under_way", ""))
             case n.Swap(one, other):
@@ -961,7 +969,16 @@ class Plain:
 
     def later_number(self, step, this):
         """The number of a later step among those of its owner."""
-        return self.laters(this).index(step) + 1
+        return self.laters(self.key_of(step, this)).index(step) + 1
+
+    def key_of(self, step, owner):
+        """What a step lets come: by its owner, and under its name."""
+        return f"{owner}/{step.name.text}" if step.name else owner
+
+    def awaited(self, owner):
+        """Everything that an owner lets come later, by the order of the texts."""
+        found = [m for this, nodes in self.texts() for m in nodes if this == owner and isinstance(m, n.Later)]
+        return list(dict.fromkeys(self.key_of(step, owner) for step in found))
 
     def to_state(self, key, new):
         design = self.objects[key][1]
@@ -1183,10 +1200,11 @@ class Plain:
             self.tally("visited", key)
         elif what == "next_area":
             for owner in self.objects:
-                number = self.v.get(f"later:{owner}", 0)
-                if number and self.laters(owner)[number - 1].how == "area":
-                    self.put(f"later:{owner}", 0)
-                    self.happen("later", owner)
+                for step in self.all_laters(owner):
+                    key = self.key_of(step, owner)
+                    if step.how == "area" and self.v[f"later:{key}"] == self.later_number(step, owner):
+                        self.put(f"later:{key}", 0)
+                        self.happen("later", key)
         else:
             self.walk_off(key)
 
@@ -1505,10 +1523,16 @@ class Plain:
                     self.flag(f"{verb}:{key}/{control}")
             self.put(f"queued:{key}", 0)
 
-    def laters(self, owner):
-        """The steps by which an owner lets something come later, in the order of the texts."""
+    def laters(self, key):
+        """The steps that let one thing come later, in the order of the texts."""
+        owner = key.partition("/")[0]
+        return [step for step in self.all_laters(owner) if self.key_of(step, owner) == key]
+
+    def all_laters(self, owner):
+        """The steps by which an owner lets something come later, by name and then in the order of the texts."""
         found = [m for this, nodes in self.texts() for m in nodes if this == owner and isinstance(m, n.Later)]
-        return list(dict.fromkeys(found))
+        named = self.awaited(owner)
+        return sorted(dict.fromkeys(found), key=lambda step: named.index(self.key_of(step, owner)))
 
     def other(self, kind, rest):
         if kind in ("come_near", "go_away"):

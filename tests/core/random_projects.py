@@ -99,6 +99,8 @@ class Chooser:
         ours: list[Callable[[], n.Step]] = [
             lambda: n.Later("after", None, self.number(1, 2)),
             lambda: n.Later("area"),
+            lambda: n.Later("after", None, self.number(1, 2), n.Word("letter")),
+            lambda: n.Later("area", name=n.Word("letter")),
             lambda: n.PutAt(self.word("kind_0", "kind_2"), None, None, self.number(1, 2)),
         ]
         return (ours if this and self.r.random() < 0.4 else []) + [
@@ -130,6 +132,7 @@ class Chooser:
                 n.Moment("downed", self.r.choice([None, self.word(*OBJECTS, "player")])),
                 n.Moment("struck", self.r.choice([None, n.Word("leap")])),
                 n.Moment("later"),
+                n.Moment("comes", n.Word("letter")),
                 n.Moment("started"),
                 n.Moment(self.r.choice(["entered", "left"]), self.word(*AREAS, *LEVELS, *OBJECTS)),
             ]

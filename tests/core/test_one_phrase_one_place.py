@@ -104,6 +104,8 @@ def value(name, hint, slot, phrase, r):
         return None
     if slot.sort == "wording":
         return n.Text("so")
+    if slot.sort == "label":
+        return n.Word("letter")
     if slot.sort != "word":
         return n.Number(2.0)
     word = n.Word("elm" if name in ("other", "value") and "object" in slot.types else NAMES[slot.types[0]])
@@ -162,9 +164,11 @@ class EveryPhrase(unittest.TestCase):
             text = write_cue(tree)
             tree = read_cue(text)
             words = [(node.text, node.span) for node in n.nodes_in(tree) if isinstance(node, n.Word)]
-            self.assertEqual([(u.word.text, u.word.span) for u in name_uses(tree)], words, text)
-            tokens = [(t.value, (t.start, t.end)) for t in prose_of_cue(tree, shown) if t.slot == "word"]
-            self.assertEqual(sorted(tokens), sorted(words), text)
+            tokens = [(t.slot, (t.value, (t.start, t.end))) for t in prose_of_cue(tree, shown)]
+            labels = [at for slot, at in tokens if slot == "label"]
+            self.assertEqual(sorted(at for slot, at in tokens if slot in ("word", "label")), sorted(words), text)
+            uses = [(u.word.text, u.word.span) for u in name_uses(tree)]
+            self.assertEqual(uses, [at for at in words if at not in labels], text)
             for use in name_uses(tree):
                 if use.word.text in index.candidates(use, "oak"):
                     offered = completed(text, use.word.span[0], "cue", index, "oak").options
@@ -234,7 +238,7 @@ class TheHelp(unittest.TestCase):
 
 
 class EveryHappening(unittest.TestCase):
-    DETAILS = {"state": 0, "by": 1, "now": 2, "value": 1, "text": "so", "with": "elm", "how": "later", "after": 1.0, "why": "no",
+    DETAILS = {"state": 0, "by": 1, "now": 2, "value": 1, "text": "so", "with": "elm", "how": "later by elm", "after": 1.0, "why": "no",
                "stage": "seek", "status": 3, "met": 1, "count": 1, "of": 2, "line": "hello", "step": "start", "words": "wet",
                "groups": "a", "seconds": 1.0, "to": "below", "uses": 1, "then": "x", "at": "oak"}  # fmt: skip
 

@@ -89,7 +89,7 @@ class ProgressAgreesWithThePlainInterpreter(unittest.TestCase):
         effects = faults = crossed = refused = 0
         for seed in range(PROJECTS):
             side = Side(seed)
-            self.assertEqual(side.program.problems, (), seed)
+            self.assertLessEqual({p.code for p in side.program.problems}, {"never_comes"}, seed)
             for step in range(ACTIONS):
                 side.sense()
                 self.assertEqual(side.columns(), side.plain.v, (seed, step))

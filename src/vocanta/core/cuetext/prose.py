@@ -79,6 +79,10 @@ class _Prose:
         shown = "…" if word.is_hole else self.naming(word.text, owner)
         self._add(shown, "word", word.span, word.text)
 
+    def label(self, word: n.Word) -> None:
+        shown = "…" if word.is_hole else word.text.replace("_", " ")
+        self._add(shown, "label", word.span, word.text)
+
     def number(self, number: n.Number, sort: Sort) -> None:
         unit = "" if sort == "number" else f" {sort[0]}"
         value = n.HOLE if number.value is None else f"{number.value:g}"
@@ -180,6 +184,8 @@ def _slot(p: _Prose, value: Any, slot: Slot, owner: n.Word | None) -> None:
     match slot.sort:
         case "word":
             p.word(value, owner.text if owner is not None else "")
+        case "label":
+            p.label(value)
         case "wording":
             p.wording(value)
         case "number" | "seconds" | "metres":

@@ -212,7 +212,7 @@ class _Builder(Transformer[Token, Any]):
     def name(self, meta: Any, parts: list[Token]) -> n.Word:
         return n.Word(_spaced(parts[0]), _leaf(parts[0]))
 
-    word = name
+    word = label = name
 
     @v_args(meta=True)
     def number(self, meta: Any, parts: list[Token]) -> n.Number:

@@ -90,7 +90,7 @@ def _part(node: Any, part: str | Both | Aside | How | Slot | Each) -> str:
 
 def _slot(value: Any, sort: Sort) -> str:
     match sort:
-        case "word":
+        case "word" | "label":
             return str(value.text)
         case "wording":
             return quoted(value.value)

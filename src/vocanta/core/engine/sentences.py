@@ -40,6 +40,12 @@ class _Entry:
         return self.words.name(str(self[detail]))
 
 
+def _awaited(e: _Entry) -> str:
+    if "name" in e.details:
+        return f"What {e.name} waited for, {str(e['name']).replace('_', ' ')},"
+    return f"What {e.name} waited for"
+
+
 def _gained(e: _Entry) -> str:
     return f"{e['by']:+d} {e.name} ({e['now']})"
 
@@ -122,10 +128,10 @@ _SAID: Mapping[Happening, Callable[[_Entry], str]] = {
     Happening.NOTICE: lambda e: f"“{e['text']}”",
     Happening.SOUND: lambda e: f"Sound: {e.name}",
     Happening.EFFECT: lambda e: f"Effect: {e.name}",
-    Happening.LATER: lambda e: f"{e.name}: {e['how']}",
+    Happening.LATER: lambda e: f"{e.name}: {e.words.step_sentence(str(e['how']), e.told.subject)}",
     Happening.SENT: lambda e: f"{e.name} sets out",
-    Happening.DELIVERED: lambda e: f"What {e.name} waited for has come",
-    Happening.DELIVERY_OVER: lambda e: f"What {e.name} waited for will not come: nobody brings it any more",
+    Happening.DELIVERED: lambda e: f"{_awaited(e)} has come",
+    Happening.DELIVERY_OVER: lambda e: f"{_awaited(e)} will not come: nobody brings it any more",
     Happening.ENDING: lambda e: f"The level will be {e.told.subject} in {e['after']:g} s",
     Happening.ENDED: lambda e: f"The level is {e.told.subject}",
 }

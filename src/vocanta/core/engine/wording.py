@@ -7,8 +7,8 @@ from collections.abc import Callable, Iterable
 from functools import cached_property
 from typing import Any, assert_never
 
-from ..cuetext.prose import prose_of_needs
-from ..cuetext.reading import CueTextError, read_needs
+from ..cuetext.prose import prose_of_needs, prose_of_steps
+from ..cuetext.reading import CueTextError, read_needs, read_steps
 from ..cuetext.writing import write_need
 from ..phrases import nodes as n
 from ..phrases.vocabulary import GRADE, STATUSES
@@ -119,6 +119,13 @@ class Words:
         )
         sentence = "".join(t.text for t in tokens).removeprefix("the player ")
         return sentence[:1].upper() + sentence[1:]
+
+    def step_sentence(self, text: str, this: str) -> str:
+        """A step as prose, by its names: `have Pip bring it later`."""
+        tokens = prose_of_steps(
+            read_steps(text), lambda word, owner: self._shown(word, this if owner == "this" else owner, this)
+        )
+        return "".join(t.text for t in tokens)
 
     def _shown(self, word: str, owner: str, this: str) -> str:
         if owner:

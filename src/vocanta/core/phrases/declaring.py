@@ -14,13 +14,14 @@ from typing import Any, Literal, assert_never
 
 from .nodes import HOLE
 
-Sort = Literal["word", "number", "seconds", "metres", "wording"]
+Sort = Literal["word", "label", "number", "seconds", "metres", "wording"]
 Supply = Literal["", "given", "asked"]
 
 
 @dataclass(frozen=True, slots=True)
 class Slot:
-    """A place for a name, a number or a wording, kept in an attribute of the node.
+    """A place for a name, a number or a wording, kept in an attribute of the node. A `label` is a name of the owner's own
+    making, that names no record.
 
     `types`: what a name may name. `owner`: the attribute whose name it belongs to (a state, a stage), or `this`.
     `supply`: whether what is named is given or asked for by the phrase.

@@ -156,7 +156,20 @@ MOMENTS: tuple[Phrase, ...] = (
     _quest("declined", "A quest is declined."),
     _quest("done", "A quest is done."),
     _quest("failed", "A quest is failed."),
-    _moment("later", "What its own step later let come has come.", "later", prose=(Both("later", "later comes"),)),
+    _moment(
+        "later",
+        "What its own step later let come has come, where it has no name.",
+        "later",
+        prose=(Both("later", "what it waits for comes"),),
+    ),
+    Phrase(
+        Moment,
+        "moment_comes",
+        (Slot(_WORD, "label"), " comes"),
+        "What its own step later let come under this name has come.",
+        "letter comes",
+        {"verb": "comes"},
+    ),
     _moment(
         "started",
         "The level begins, or is come into from another.",

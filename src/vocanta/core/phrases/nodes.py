@@ -37,6 +37,7 @@ MomentVerb = Literal[
     "done",
     "failed",
     "later",
+    "comes",
     "started",
     "?",
 ]
@@ -433,11 +434,13 @@ class Fill:
 
 @dataclass(frozen=True, slots=True)
 class Later:
-    """The owner's *later*: brought `by` a carrier, `after` a time, or at the next change of `area`."""
+    """The owner's *later*: brought `by` a carrier, `after` a time, or at the next change of `area`. Under a `name` it is
+    told apart from whatever else is still to come."""
 
     how: LaterHow
     carrier: Word | None = None
     seconds: Number | None = None
+    name: Word | None = None
     span: Span = field(default=NOWHERE, compare=False)
 
 

@@ -51,8 +51,13 @@ def _show(verb: str, prose: str, means: str, example: str) -> Phrase:
     )
 
 
-def _later(how: n.LaterHow, rule: str, means: str, example: str, *rest: Part) -> Phrase:
-    return Phrase(n.Later, rule, rest, means, example, {"how": how})
+_LABEL = Slot("name", "label")
+_IT = Maybe("name", (_LABEL,), ("it",))
+
+
+def _later(how: n.LaterHow, means: str, example: str, text: tuple[Part, ...], prose: tuple[Part, ...]) -> Phrase:
+    parts = ("later ", Maybe("name", (_LABEL, " ")), *text)
+    return Phrase(n.Later, f"later_{how}", parts, means, example, {"how": how}, prose=("have ", *prose))
 
 
 _GOOD = Maybe("for_good", (" for good",))
@@ -257,26 +262,24 @@ STEPS: tuple[Phrase, ...] = (
     ),
     _later(
         "by",
-        "later_by",
-        "The owner's own later comes when a carrier has walked up to the player.",
-        "later by pip",
-        Both("later by ", "let it come later by "),
-        Slot("carrier", types=("object",)),
+        "What the owner waits for comes when a carrier has walked up to the player; under a name of its own, that one.",
+        "later letter by pip",
+        ("by ", Slot("carrier", types=("object",))),
+        (Slot("carrier", types=("object",)), " bring ", _IT, " later"),
     ),
     _later(
         "after",
-        "later_after",
-        "The owner's own later comes after a time.",
+        "What the owner waits for comes after a time; under a name of its own, that one.",
         "later after 20 s",
-        Both("later after ", "let it come later after "),
-        Slot("seconds", "seconds"),
+        ("after ", Slot("seconds", "seconds")),
+        (_IT, " come after ", Slot("seconds", "seconds")),
     ),
     _later(
         "area",
-        "later_area",
-        "The owner's own later comes when the player walks into another area.",
+        "What the owner waits for comes when the player walks into another area; under a name of its own, that one.",
         "later at the next area",
-        Both("later at the next area", "let it come later at the next area"),
+        ("at the next area",),
+        (_IT, " come at the next change of area"),
     ),
     _one(
         n.MovePlayer,

@@ -11,7 +11,7 @@ from .layout import LEAVING, Layout
 from .leaping import down_player, leap
 from .meaning import spot_of
 from .nearness import after_change, after_walking, differing, go_away
-from .object_steps import carrier_of
+from .object_steps import awaited, carrier_of, named
 from .ops import Happen, If, Op, Put, Reset, Tell, Told
 from .placing import resets_of
 from .program import Action, Group, Listens
@@ -185,12 +185,13 @@ def add_world_clocks(building: Building) -> None:
     """Deliveries: after a time, or by a carrier, who then leaves; and the end of the level after a time."""
     layout = building.layout
     for (owner, step), value in layout.deliveries.items():
-        column, name = layout.column("later", owner), f"deliver:{owner}/{value}"
+        key = awaited(owner, step)
+        column, name = layout.column("later", key), f"deliver:{key}/{value}"
         ops: list[Op] = [Put(column, 0)]
         carrier = carrier_of(owner, step, layout)
         if carrier:
             ops.append(Put(layout.column("carrier", carrier), LEAVING))
-        ops += [Tell(Told(Happening.DELIVERED, owner)), Happen(f"later:{owner}")]
+        ops += [Tell(Told(Happening.DELIVERED, owner, named(step))), Happen(f"later:{key}")]
         if step.seconds is not None:
             building.add_clock(name, owner, column, value, step.seconds.value or 0.0, ops)
         elif carrier:
@@ -233,8 +234,9 @@ def _add_next_area(building: Building) -> None:
     branches = []
     for (owner, step), value in layout.deliveries.items():
         if step.how == "area":
-            column = layout.column("later", owner)
-            ops = (Put(column, 0), Tell(Told(Happening.DELIVERED, owner)), Happen(f"later:{owner}"))
+            key = awaited(owner, step)
+            column = layout.column("later", key)
+            ops = (Put(column, 0), Tell(Told(Happening.DELIVERED, owner, named(step))), Happen(f"later:{key}"))
             branches.append(plain_branch(origin, equals(column, value), ops, go_on=True))
     if branches:
         areas = dict.fromkeys(c.area for c in layout.cells.cells if c.area)

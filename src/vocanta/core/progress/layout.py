@@ -13,7 +13,7 @@ from ..project.records import Conversation, Exit, Line, Project, Quest
 from ..space.cells import Cells, cells_of
 from .columns import Column, ColumnTable, What
 from .cutting import cuts_of
-from .mentions import Mentions, mentions_of
+from .mentions import Mentions, mentions_of, pending
 from .placed import Placed, placed_of
 
 MOST_MONEY = 999_999
@@ -91,8 +91,13 @@ class Layout:
 
     @cached_property
     def deliveries(self) -> dict[tuple[str, n.Later], int]:
-        """For each owner and step of a later, the value of `later:owner` while it is under way."""
-        return {(owner, s): i for owner, steps in self.mentions.laters.items() for i, s in enumerate(steps, start=1)}
+        """For each owner and step of a later, the value of `later:owner` or `later:owner/name` while it is under way."""
+        return {
+            (owner, step): number
+            for owner, named in self.mentions.laters.items()
+            for steps in named.values()
+            for number, step in enumerate(steps, start=1)
+        }
 
     @cached_property
     def _suspending(self) -> dict[str, list[str]]:
@@ -318,8 +323,9 @@ def _mentioned_columns(layout: Layout) -> None:
         table.add(Column("chance", name, 0, 1, 0, "project"))
     for role in layout.project.roles:
         table.add(Column("role", role.key, 0, len(mentions.fillings.get(role.key, ())), 0, f"role/{role.key}"))
-    for owner, steps in mentions.laters.items():
-        table.add(Column("later", owner, 0, len(steps), 0, "project"))
+    for owner, named in mentions.laters.items():
+        for name, steps in named.items():
+            table.add(Column("later", pending(owner, name), 0, len(steps), 0, "project"))
     for ability in layout.project.abilities:
         for key in mentions.struck.get(ability.key, ()):
             table.add(Column("aimed_at", f"{key}/{ability.key}", 0, 1, 0, f"object/{key}"))

@@ -57,7 +57,8 @@ class Mentions:
     opened: dict[str, dict[str, None]] = field(default_factory=dict)
     """For each conversation the objects at which it may be opened, '' for nowhere."""
     fillings: dict[str, list[str]] = field(default_factory=dict)
-    laters: dict[str, list[n.Later]] = field(default_factory=dict)
+    laters: dict[str, dict[str, list[n.Later]]] = field(default_factory=dict)
+    """For each owner and name, empty for none, the steps that let it come later."""
     carriers: dict[str, None] = field(default_factory=dict)
     pools: dict[tuple[str, str], Pool] = field(default_factory=dict)
     moves: dict[str, None] = field(default_factory=dict)
@@ -76,6 +77,11 @@ class Mentions:
     def movable(self, key: str) -> bool:
         """Whether an object can come to be elsewhere by a step."""
         return key in self.put or key in self.swapped or key in self.carriers or bool(self.placed[key].pool)
+
+
+def pending(owner: str, name: str) -> str:
+    """The key of what an owner waits for, by its name; empty for what has none."""
+    return f"{owner}/{name}" if name else owner
 
 
 @dataclass(frozen=True, slots=True)
@@ -255,8 +261,9 @@ def _note_step(found: Mentions, node: NotedStep, text: _Text) -> None:
             fillings = found.fillings.setdefault(role.text, [])
             if (key := _key(thing, text, found)) not in fillings:
                 fillings.append(key)
-        case n.Later(_, carrier):
-            laters = found.laters.setdefault(text.this or text.owner, [])
+        case n.Later(_, carrier, _, name):
+            named = found.laters.setdefault(text.this or text.owner, {})
+            laters = named.setdefault(name.text if name is not None else "", [])
             if node not in laters:
                 laters.append(node)
             if carrier is not None:

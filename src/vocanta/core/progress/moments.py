@@ -12,6 +12,7 @@ from ..project.records import Cue
 from .building import Building, add_resumes, cue_branch
 from .guards import ALWAYS, Guard, both
 from .meaning import Meaning, is_here
+from .mentions import pending
 from .program import Branch, Group, Listens
 
 PRESSED = frozenset({"used", "held", "chosen", "struck"})
@@ -92,6 +93,8 @@ def _add_moment(building: Building, owner: Owner, heard: Heard, moment: Moment, 
     listens = () if occurrence else _listens(building, name, moment, heard, owner)
     if everywhere:
         building.add_hearing(group, *(f"started:{level.key}" for level in building.layout.project.levels))
+    elif moment.verb == "comes" and heard[1] not in building.layout.mentions.laters.get(owner.name, {}):
+        building.texts.problems.append(_never_comes(heard[1], branches[0].origin))
     elif occurrence:
         building.add_hearing(group, occurrence)
     elif listens:
@@ -110,8 +113,8 @@ def occurrence_of(moment: Moment, heard: Heard, owner: Owner) -> str:
             return f"stage:{of}/{word}"
         case "downed":
             return f"downed:{word or owner.this}"
-        case "later":
-            return f"later:{owner.name}"
+        case "later" | "comes":
+            return f"later:{pending(owner.name, word)}"
         case "started":
             return f"started:{owner.level}"
         case (
@@ -170,6 +173,7 @@ def _listens(building: Building, name: str, moment: Moment, heard: Heard, owner:
             | "done"
             | "failed"
             | "later"
+            | "comes"
             | "started"
             | "?"
         ):
@@ -207,6 +211,15 @@ def _zone(building: Building, name: str, enters: bool, key: str) -> tuple[Listen
     if not layout.near_by_cell(key) and layout.cut(key):
         return (Listens(name, layout.column("cell"), "into" if enters else "out_of", layout.zone(key)),)
     return tuple(Listens(name, c, "rise" if enters else "fall") for c in edge if c is not None)
+
+
+def _never_comes(name: str, place: str) -> Problem:
+    return Problem(
+        "never_comes",
+        f"Nothing here lets “{name}” come.",
+        f"Write a step such as later {name} after 20 s, or name what one of its steps lets come.",
+        place,
+    )
 
 
 def _impossible(moment: Moment, place: str) -> Problem:

@@ -11,6 +11,7 @@ from .happenings import Happening
 from .layout import Layout
 from .leaping import down_player
 from .meaning import Meaning, is_here
+from .mentions import pending
 from .nearness import after_change
 from .ops import Happen, If, Op, Put, RefuseIf, Tell, Told, ToState
 
@@ -101,9 +102,20 @@ def end_deliveries(carrier: str, layout: Layout) -> tuple[Op, ...]:
     found: list[Op] = [Put(column, 0)]
     for (owner, step), value in layout.deliveries.items():
         if step.carrier is not None and carrier_of(owner, step, layout) == carrier:
-            later = layout.column("later", owner)
-            found.append(If(equals(later, value), (Put(later, 0), Tell(Told(Happening.DELIVERY_OVER, owner)))))
+            later = layout.column("later", awaited(owner, step))
+            told = Told(Happening.DELIVERY_OVER, owner, named(step))
+            found.append(If(equals(later, value), (Put(later, 0), Tell(told))))
     return tuple(found)
+
+
+def awaited(owner: str, step: n.Later) -> str:
+    """The key of what an owner's step lets come later."""
+    return pending(owner, step.name.text if step.name is not None else "")
+
+
+def named(step: n.Later) -> tuple[tuple[str, str], ...]:
+    """Under which name it is told, where it has one."""
+    return () if step.name is None else (("name", step.name.text),)
 
 
 def carrier_of(owner: str, step: n.Later, layout: Layout) -> str:

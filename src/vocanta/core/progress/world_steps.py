@@ -11,7 +11,7 @@ from .happenings import Happening
 from .layout import ON_THE_WAY, OUTCOMES, Layout
 from .leaping import leap
 from .meaning import Meaning
-from .object_steps import carrier_of
+from .object_steps import awaited, carrier_of
 from .ops import If, Op, Put, Tell, Told
 
 WorldStep = n.Later | n.MovePlayer | n.ExitStep | n.EndLevel
@@ -37,7 +37,7 @@ def world_ops(step: WorldStep, meaning: Meaning) -> list[Op]:
 
 def _later(step: n.Later, meaning: Meaning) -> list[Op]:
     layout, owner = meaning.layout, meaning.this or meaning.owner
-    column, value = layout.column("later", owner), layout.deliveries[owner, step]
+    column, value = layout.column("later", awaited(owner, step)), layout.deliveries[owner, step]
     ops: list[Op] = [Put(column, value)]
     carrier = carrier_of(owner, step, layout)
     if carrier:
