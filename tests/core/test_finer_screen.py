@@ -111,8 +111,8 @@ class WhyNot(unittest.TestCase):
         w = walked(project(near, far), facing=38.0).wait(1)
         lines, _ = self.lines(w, "ash")
         self.assertEqual((lines["Facing"], lines["Clear sight"]), ((True, "38° of 45°"), (True, "up to 3 m")))
-        self.assertEqual(lines["Gets E"], (True, "nearer, 1.50 m against 1.90 m than Oak"))
-        self.assertEqual(self.lines(w)[0]["Gets E"], (False, "Ash: nearer, 1.50 m against 1.90 m"))
+        self.assertEqual(lines["Gets E"], (True, "it is nearer than Oak, 1.50 m against 1.90 m"))
+        self.assertEqual(self.lines(w)[0]["Gets E"], (False, "Ash has it: it is nearer than this, 1.50 m against 1.90 m"))
         covered = post("ash", "when used\nthen\n  give nut", states=(State("a", "a"),), prompts=())
         self.assertNotIn("Gets E", self.lines(walked(project(covered)), "ash")[0])
         w = walked(project(near), facing=41.0).wait(1)
@@ -174,7 +174,7 @@ class OnScreen(unittest.TestCase):
             return {p["control"]: p for p in Painter(w.run).first()["prompts"]}
 
         hold = prompts()["second"]
-        self.assertEqual((hold["at"], hold["hold"], hold["progress"], hold["usable"]), ([2.5, 1.75], True, 0.0, True))
+        self.assertEqual((hold["at"], hold["hold"], hold["progress"], hold["usable"]), ((2.5, 1.75), True, 0.0, True))
         use = prompts()["use"]
         self.assertEqual((use["hold"], use["usable"], use["reason"], use["wording"]), (False, False, "Wet: no", "Use"))
         w.run.tick(Input(down=("second",)))

@@ -19,10 +19,10 @@ def notices(walk):
 class Refusals(unittest.TestCase):
     def test_an_unmet_need_is_told_in_words_with_what_there_is(self):
         cases = {
-            "has 2 nut": "Needs 2 nut, has 0",
+            "has 2 nut": "Needs 2 nuts, has 0",
             "this is wide": "Oak_tree must be wide".replace("_tree", " Tree"),
             "wet": "Wet: no",
-            "errand at seek": "Errand must be at Seek it",
+            "errand at seek": "Errand must be at “Seek it”",
         }
         errand = Quest("errand", "Errand", stages=(Stage("seek", "Seek it"), Stage("bring", "Bring it")))
         for need, said in cases.items():

@@ -23,47 +23,60 @@ ERRAND = Quest(
 CHAT = Conversation("chat", "Chat", "oak", (Line("hello", ("Hello there, stranger.",), True, "oak"),))
 IN_WORDS = {
     "has nut": "needs nut, has 2",
-    "has 3 nut": "needs 3 nut, has 2",
-    "has 3 its gift": "needs 3 nut, has 2",
+    "has 3 nut": "needs 3 nuts, has 2",
+    "has 3 its gift": "needs 3 nuts, has 2",
     "has exactly 1 nut": "needs exactly 1 nut, has 2",
     "has fewer than 1 nut": "needs fewer than 1 nut, has 2",
     "wet": "Wet: no",
     "oak is ajar": "Oak must be ajar",
     "this is ajar": "Oak must be ajar",
-    "tally at least 3": "needs at least 3 Tally",
-    "errand before find": "Errand must be before Find it",
-    "errand between seek and tell": "Errand must be between Seek it and Tell her",
+    "tally at least 3": "Tally must be at least 3, is 2",
+    "errand before find": "Errand must be before “Find it”",
+    "errand between seek and tell": "Errand must be between “Seek it” and “Tell her”",
     "by_hand met": "not met: Shake hands",
     "heard hello": "“Hello there, stranger.” was not heard",
     "heard hello by oak": "“Hello there, stranger.” was not heard from Oak",
     "can leap": "needs Leap",
     "oak used 2 times": "Oak must be used 2 times, is 2",
-    "oak used exactly 1 times": "Oak must be used exactly 1 times, is 2",
+    "oak used exactly 1 times": "Oak must be used exactly 1 time, is 2",
     "somebody in reach of this": "somebody must be in reach of Oak",
     "player in hall": "the player must be in Hall",
     "chance one in 4": "chance, one in 4",
-    "not wet": "must not hold: Wet",
+    "not wet": "Wet",
+    "not somebody in the way of oak": "Somebody is in the way of Oak",
+    "not oak is ajar": "Oak is ajar",
     "(wet or can leap)": "Wet: no or needs Leap",
     "(wet and has nut)": "Wet: no and needs nut, has 2",
     "?": "not filled in yet",
     "has nut or else": "has nut or else",
 }
 IN_SENTENCES = {
-    "has at most 2 its gift": "Has at most 2 nut",
-    "has its gift": "Has nut",
+    "has at most 2 its gift": "Has at most 2 nuts",
+    "has its gift": "Has 1 nut",
     "oak is gone": "Oak is gone",
     "this is ajar or wide": "(Oak is ajar or wide)",
     "tally at most 3": "Tally at most 3",
-    "errand at find": "Errand is at Find it",
-    "errand past seek": "Errand is past Seek it",
-    "errand between seek and tell": "Errand is between Seek it and Tell her",
+    "errand at find": "Errand is at “Find it”",
+    "errand past seek": "Errand is past “Seek it”",
+    "errand between seek and tell": "Errand is between “Seek it” and “Tell her”",
     "by_hand met": "Shake hands is met",
     "heard hello by oak": "Has heard “Hello there, stranger.” from Oak",
     "can leap": "Can use Leap",
-    "oak used exactly 1 times": "Oak was used exactly 1 times",
+    "oak used exactly 1 times": "Oak was used exactly 1 time",
     "somebody in reach of this": "Somebody is in reach of Oak",
     "player in hall": "Is in Hall",
-    "not wet": "Not Wet",
+    "not wet": "Wet does not hold",
+    "not has 2 nut": "Does not have 2 nuts",
+    "not oak is ajar": "Oak is not ajar",
+    "not errand before find": "Errand is not before “Find it”",
+    "not tally at most 3": "Tally not at most 3",
+    "not somebody in the way of oak": "Nobody is in the way of Oak",
+    "not player in reach of oak": "Is not in reach of Oak",
+    "not heard hello": "Has not heard “Hello there, stranger.”",
+    "not can leap": "Cannot use Leap",
+    "not oak used 2 times": "Oak was not used 2 times",
+    "not chance one in 3": "Chance does not have it, one in 3",
+    "not (wet or fit)": "Not (Wet or Fit to go)",
     "(wet or can leap)": "(Wet or the player can use Leap)",
     "fit": "Fit to go",
     "?": "…",
@@ -88,7 +101,7 @@ class Needs(unittest.TestCase):
     def test_what_a_kind_leaves_to_its_objects_is_said_by_its_name(self):
         oak = thing("oak", "when used\nonly if has 2 its gift\nthen\n  give pin", values={"gift": "nut"})
         w = walked(project(oak), puts=(("item:nut", 1),)).wait(1)
-        self.assertEqual(w.run.here.prompts.live["use"].reason, "needs 2 nut, has 1")
+        self.assertEqual(w.run.here.prompts.live["use"].reason, "needs 2 nuts, has 1")
 
     def test_the_rule_behind_something_by_what_it_is(self):
         origins = {
@@ -122,14 +135,14 @@ class Focus(unittest.TestCase):
     def test_who_wins_says_by_what(self):
         plain = Candidate(0, 0, False, 1.0)
         cases = {
-            "priority 2 against 0": dataclasses.replace(plain, priority=2),
-            "looked at": dataclasses.replace(plain, looked_at=True, distance_m=3.0),
-            "nearer, 0.50 m against 1.00 m": dataclasses.replace(plain, distance_m=0.5),
-            "nearer": dataclasses.replace(plain, distance_m=0.95),
-            "had it already": dataclasses.replace(plain, distance_m=1.05),
+            "its priority 2 is above the 0 of Lamp": dataclasses.replace(plain, priority=2),
+            "it is looked at, Lamp is not": dataclasses.replace(plain, looked_at=True, distance_m=3.0),
+            "it is nearer than Lamp, 0.50 m against 1.00 m": dataclasses.replace(plain, distance_m=0.5),
+            "it is nearer than Lamp": dataclasses.replace(plain, distance_m=0.95),
+            "it had it before Lamp": dataclasses.replace(plain, distance_m=1.05),
         }
         for says, winner in cases.items():
-            self.assertEqual(deciding(winner, plain), says)
+            self.assertEqual(deciding(winner, plain, "Lamp"), says)
 
     def test_the_holder_keeps_it_within_ten_centimetres_and_ties_go_to_the_older(self):
         near, far = Candidate(3, 0, False, 1.0), Candidate(5, 0, False, 1.09)

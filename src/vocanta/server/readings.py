@@ -96,8 +96,7 @@ def _prose(here: Compiled, tree: Any, this: str) -> list[Token]:
 def _shown(here: Compiled, text: str, owner: str) -> str:
     """A name as a page shows it: the shown name of the thing, the state or the stage."""
     if owner:
-        kind, _ = here.index.things.get(owner, ("", None))
-        return here.words.stage(owner, text) if kind == "quest" else text.replace("_", " ")
+        return here.words.owned(text, owner)
     if text in ("this", "player", "yes", "no") or text.startswith("its "):
         return "it" if text == "this" else text
     return here.words.name(text)

@@ -213,6 +213,8 @@ class TokenShape:
     end: int
     value: str
     piece: str
+    before: str
+    after: str
 
 
 @dataclass(frozen=True)

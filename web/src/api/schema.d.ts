@@ -997,6 +997,10 @@ export interface components {
             value: string;
             /** Piece */
             piece: string;
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
         };
         /**
          * TextReading

@@ -72,7 +72,7 @@ async function focusHole(): Promise<void> {
 }
 function replaced(token: Schemas['TokenShape'], value: string): string {
   const quoted = token.slot === 'label' ? asLabel(value) : token.slot === 'wording' ? `"${value.replaceAll('\\', '\\\\').replaceAll('"', '\\"').replaceAll('\n', '\\n')}"` : token.slot === 'seconds' ? `${value} s` : token.slot === 'metres' ? `${value} m` : value
-  return base.value.slice(0, token.start) + quoted + base.value.slice(token.end)
+  return base.value.slice(0, token.start) + token.before + quoted + token.after + base.value.slice(token.end)
 }
 /** A name of the owner's own making, as it is written in a cue. */
 const asLabel = (typed: string): string => typed.toLowerCase().replace(/[^a-z0-9]+/g, '_').replace(/^[^a-z]+|_+$/g, '') || '?'

@@ -14,7 +14,7 @@ from typing import assert_never
 
 from lark import UnexpectedInput
 
-from ..phrases.declaring import Aside, Both, Each, How, Maybe, Part, Phrase, Slot
+from ..phrases.declaring import Aside, Both, Each, How, Maybe, Part, Phrase, Slot, Units, Unsaid
 from ..phrases.moments import MOMENTS
 from ..phrases.needs import NEEDS
 from ..phrases.nodes import Word
@@ -141,7 +141,9 @@ def _walked(parts: tuple[Part, ...], before: str, groups: dict[str, int]) -> Ite
                 before += f"(?:{texts}){'?' if usual else ''}"
             case str() | Both():
                 before += re.escape(part if isinstance(part, str) else part.text)
-            case Aside():
+            case Units(_, _, many):
+                before += re.escape(many)
+            case Aside() | Unsaid():
                 pass
             case _:
                 assert_never(part)

@@ -10,8 +10,10 @@ from dataclasses import asdict, dataclass
 from typing import Any, assert_never
 
 from ..phrases import nodes as n
-from ..phrases.declaring import Aside, Both, Each, How, Slot, Sort, how_words, shown_parts, value_of
+from ..phrases.declaring import Aside, Both, Each, How, Slot, Sort, Units, Unsaid, how_words, shown_parts, value_of
 from ..phrases.language import phrase_of
+from ..phrases.vocabulary import SOMEBODY
+from ..project.english import plural, singular
 
 Naming = Callable[[str, str], str]
 """Gives the shown words for a name: `naming(text, owner)`; the owner is the key a state or stage belongs to, or empty."""
@@ -22,6 +24,7 @@ class Token:
     """A piece of prose. `role` is plain, moment, need or step; `slot` says how it can be changed, empty for not at all:
 
     `word` a name, `number`, `seconds`, `metres`, `wording`, `need` or `step` a whole phrase by its first word, `moment`.
+    `before` and `after` are put around what is typed, where nothing is written yet.
     `piece` is the place of the need or step that it belongs to, as `rearranging` counts them; empty between them.
     """
 
@@ -32,6 +35,8 @@ class Token:
     end: int = 0
     value: str = ""
     piece: str = ""
+    before: str = ""
+    after: str = ""
 
     def as_data(self) -> dict[str, Any]:
         """The token as plain data."""
@@ -75,9 +80,15 @@ class _Prose:
             self.between(text) if led else self.lead(text, slot, span)
         return led or bool(text), ""
 
-    def word(self, word: n.Word, owner: str = "") -> None:
-        shown = "…" if word.is_hole else self.naming(word.text, owner)
+    def word(self, word: n.Word, owner: str = "", *, many: bool | None = None, instead: str = "") -> None:
+        shown = "…" if word.is_hole else instead or self.naming(word.text, owner)
+        if not word.is_hole and many is not None:
+            shown = plural(shown) if many else singular(shown) if word.text == "money" else shown
         self._add(shown, "word", word.span, word.text)
+
+    def unsaid(self, part: Unsaid, at: int) -> None:
+        value = part.shown if part.shown.isdigit() else ""
+        self.tokens.append(Token(part.shown, self.role, part.sort, at, at, value, self.piece, part.before, part.after))
 
     def label(self, word: n.Word) -> None:
         shown = "…" if word.is_hole else word.text.replace("_", " ")
@@ -149,41 +160,67 @@ def _moment(p: _Prose, moment: n.Moment) -> None:
     p.role = "plain"
 
 
-def _phrase(p: _Prose, node: n.Moment | n.Atom | n.HoleNeed | n.Step, slot: str) -> None:
-    """A moment, a need or a step as its phrase is declared: its first words can be changed for another phrase."""
+def _phrase(p: _Prose, node: n.Moment | n.Atom | n.HoleNeed | n.Step, slot: str, turned: n.Span | None = None) -> None:
+    """A moment, a need or a step as its phrase is declared: its first words can be changed for another phrase.
+
+    `turned`: the span of the *not* that turns it round.
+    """
     phrase = phrase_of(node)
+    span = node.span if turned is None else turned
     if phrase is None:
-        p.lead("…", slot, node.span)
+        p.lead("…", slot, span)
         return
+    nobody = turned is not None and isinstance(node, n.Around) and node.who.text == SOMEBODY
     led, text = False, ""
     for part in shown_parts(node, phrase.prose or phrase.parts):
-        match part:
-            case Aside(prose):
-                p.plain(prose)
-            case Slot(attribute, _, _, owner):
-                led, text = p.words(text, led, slot, node.span)
-                _slot(p, value_of(node, attribute), part, value_of(node, owner) if owner and owner != "this" else None)
-            case Each(each):
-                led, text = p.words(text, led, slot, node.span)
-                for number, word in enumerate(value_of(node, each.attribute)):
-                    if number:
-                        p.between(", ")
-                    p.word(word, value_of(node, each.owner).text if each.owner else "")
-            case str():
-                text += part
-            case Both(_, prose):
-                text += prose
-            case How():
-                text += how_words(node, part)[1]
-            case _:
-                assert_never(part)
-    p.words(text, led, slot, node.span)
+        if isinstance(part, str | Both | How | Units):
+            text += _words(node, part, turned is not None and not nobody)
+        elif isinstance(part, Aside):
+            p.plain(part.prose)
+        else:
+            led, text = p.words(text, led, slot, span)
+            if isinstance(part, Slot):
+                _slot(p, node, part, "nobody" if nobody and part.attribute == "who" else "")
+            elif isinstance(part, Each):
+                _each(p, node, part.slot)
+            else:
+                p.unsaid(part, node.span[1] if not part.at else value_of(node, part.at).span[0])
+    p.words(text, led, slot, span)
 
 
-def _slot(p: _Prose, value: Any, slot: Slot, owner: n.Word | None) -> None:
+def _words(node: Any, part: str | Both | How | Units, turned: bool) -> str:
+    """The words of a part in prose, turned round where a *not* stands before the need."""
+    match part:
+        case str():
+            return part
+        case Both(_, prose, negated):
+            return negated if turned and negated else prose
+        case Units(attribute, one, many):
+            return one if value_of(node, attribute).value == 1 else many
+        case How():
+            words = how_words(node, part)[1]
+            if not turned or not words.startswith(" "):
+                return words
+            return words.replace(" is ", " is not ", 1) if " is " in words else f" not{words}"
+        case _:
+            assert_never(part)
+
+
+def _each(p: _Prose, node: Any, slot: Slot) -> None:
+    for number, word in enumerate(value_of(node, slot.attribute)):
+        if number:
+            p.between(", ")
+        p.word(word, value_of(node, slot.owner).text if slot.owner else "")
+
+
+def _slot(p: _Prose, node: Any, slot: Slot, instead: str = "") -> None:
+    value = value_of(node, slot.attribute)
     match slot.sort:
         case "word":
-            p.word(value, owner.text if owner is not None else "")
+            owner = value_of(node, slot.owner) if slot.owner and slot.owner != "this" else None
+            count = value_of(node, slot.many) if slot.many else None
+            many = (count is not None and count.value not in (None, 1)) if slot.many else None
+            p.word(value, owner.text if owner is not None else "", many=many, instead=instead)
         case "label":
             p.label(value)
         case "wording":
@@ -215,6 +252,8 @@ def _tops(p: _Prose, tops: tuple[n.Top, ...]) -> None:
 
 def _need(p: _Prose, need: n.Need) -> None:
     match need:
+        case n.Not(inner) if isinstance(inner, n.Atom):
+            _phrase(p, inner, "need", need.span)
         case n.Not(inner):
             p.lead("not ", "need", need.span)
             _need(p, inner)

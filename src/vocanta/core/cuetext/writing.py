@@ -6,7 +6,20 @@ from functools import lru_cache
 from typing import Any, assert_never
 
 from ..phrases import nodes as n
-from ..phrases.declaring import Aside, Both, Each, How, Slot, Sort, how_words, shown_parts, value_of
+from ..phrases.declaring import (
+    Aside,
+    Both,
+    Each,
+    How,
+    Plain,
+    Slot,
+    Sort,
+    Units,
+    Unsaid,
+    how_words,
+    shown_parts,
+    value_of,
+)
 from ..phrases.language import phrase_of
 
 
@@ -70,7 +83,7 @@ def _written(node: n.Moment | n.Need | n.Step) -> str:
     return "".join(_part(node, part) for part in shown_parts(node, phrase.parts)).strip()
 
 
-def _part(node: Any, part: str | Both | Aside | How | Slot | Each) -> str:
+def _part(node: Any, part: Plain) -> str:
     match part:
         case str():
             return part
@@ -82,7 +95,9 @@ def _part(node: Any, part: str | Both | Aside | How | Slot | Each) -> str:
             return _slot(value_of(node, attribute), sort)
         case Each(slot):
             return ", ".join(word.text for word in value_of(node, slot.attribute))
-        case Aside():
+        case Units(_, _, many):
+            return many
+        case Aside() | Unsaid():
             return ""
         case _:
             assert_never(part)

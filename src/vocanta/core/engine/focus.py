@@ -34,12 +34,12 @@ def focused(candidates: Iterable[Candidate], holder: int) -> Candidate | None:
     return min(candidates, key=rank, default=None)
 
 
-def deciding(winner: Candidate, loser: Candidate) -> str:
-    """Why one candidate wins against another, in words."""
+def deciding(winner: Candidate, loser: Candidate, other: str) -> str:
+    """Why one candidate wins against another, in words; `other` is what the loser is called."""
     if winner.priority != loser.priority:
-        return f"priority {winner.priority} against {loser.priority}"
+        return f"its priority {winner.priority} is above the {loser.priority} of {other}"
     if winner.looked_at != loser.looked_at:
-        return "looked at"
+        return f"it is looked at, {other} is not"
     if abs(winner.distance_m - loser.distance_m) <= HOLDER_M:
-        return "had it already" if winner.distance_m > loser.distance_m else "nearer"
-    return f"nearer, {winner.distance_m:.2f} m against {loser.distance_m:.2f} m"
+        return f"it had it before {other}" if winner.distance_m > loser.distance_m else f"it is nearer than {other}"
+    return f"it is nearer than {other}, {winner.distance_m:.2f} m against {loser.distance_m:.2f} m"

@@ -6,8 +6,9 @@ from collections.abc import Iterator
 from typing import assert_never
 
 from ..cuetext.presses import InVain, in_vain
-from ..phrases.vocabulary import PLAYER
+from ..phrases.vocabulary import PLAYER, STATUSES
 from ..progress.guards import Guard, Within, can_hold
+from ..progress.happenings import Happening
 from ..progress.ops import (
     Exchange,
     Flag,
@@ -38,6 +39,8 @@ from .shown import InReach, Source, Why, WhyCue, WhyLine
 from .situation import Situation
 
 MOST_SOURCES = 6
+UNDER_WAY = ("active", "ready")
+"""The statuses in which a quest is at a stage."""
 _VERBS = {"use": "used", "hold": "held", "choose": "chosen", "strike": "struck by"}
 
 
@@ -101,7 +104,7 @@ def _place_lines(run: Run, number: int) -> list[WhyLine]:
     stage, situation = run.here, run.situation
     one = stage.mover.scene.objects[number]
     if not stage.mover.exists[number]:
-        gone = "it is gone" if one.thing.there_at_start else "it is not there yet"
+        gone = "it is gone" if _was_there(run, one) else "it is not there yet"
         return [_line("It is there", False, "", gone)]
     if stage.mover.is_down(one.thing.key):
         return [_line("It is up", False, "", "it is downed")]
@@ -119,6 +122,13 @@ def _place_lines(run: Run, number: int) -> list[WhyLine]:
         return [*lines, _line("Nobody is speaking", False, speaking, "somebody is speaking")]
     focus = [_focus_line(stage.prompts, situation, number, p.control) for p in offers if stage.senses.inside[number]]
     return lines + focus
+
+
+def _was_there(run: Run, one: Placed) -> bool:
+    """Whether an object was there before in this run: at its start, or put since."""
+    key = one.thing.key
+    came = (e for e in run.chronicle if e.subject == key and e.what in (Happening.PUT, Happening.REMOVED))
+    return one.thing.there_at_start or next(came, None) is not None
 
 
 def _seen_lines(stage: Stage, number: int) -> Iterator[WhyLine]:
@@ -165,12 +175,11 @@ def _focus_line(prompts: Prompts, situation: Situation, number: int, control: st
         return _line(text, False, "its prompt is hidden")
     if holder.number == number:
         others = [c for c in found if c.number != number]
-        against = (
-            f"{deciding(mine, others[0])} than {objects[others[0].number].thing.name}" if others else "alone in reach"
-        )
+        against = deciding(mine, others[0], objects[others[0].number].thing.name) if others else "alone in reach"
         return _line(text, True, against)
     winner = next(c for c in found if c.number == holder.number)
-    return _line(text, False, f"{objects[winner.number].thing.name}: {deciding(winner, mine)}")
+    name = objects[winner.number].thing.name
+    return _line(text, False, f"{name} has it: {deciding(winner, mine, 'this')}")
 
 
 def _reach_lines(stage: Stage) -> list[InReach]:
@@ -201,7 +210,9 @@ def _cue_lines(situation: Situation, action: Action) -> list[WhyCue]:
     """Each cue of a press; one that fits but stands behind another that does is passed over."""
     group = situation.program.groups[action.group]
     verb = _VERBS[action.kind]
-    if action.kind in ("choose", "strike"):
+    if action.kind == "choose":
+        verb += f" {situation.words.owned(action.control, action.subject)}"
+    if action.kind == "strike":
         verb += f" {situation.words.name(action.control)}"
     cap = situation.words.key_cap(action.control) if action.kind in ("use", "hold") else ""
     found: list[WhyCue] = []
@@ -236,9 +247,10 @@ def _need_line(situation: Situation, condition: Condition, this: str) -> WhyLine
 
 def _values(situation: Situation, guard: Guard) -> Iterator[str]:
     """The values a guard reads, in words, each once."""
-    for column in dict.fromkeys(a.column for a in atoms(guard)):
-        text = situation.words.column(situation.program.columns[column], situation.row[column])
-        if text:
+    for number in dict.fromkeys(a.column for a in atoms(guard)):
+        column = situation.program.columns[number]
+        text = situation.words.column(column, situation.row[number])
+        if text and (column.what != "stage" or STATUSES[situation.value("status", column.key)] in UNDER_WAY):
             yield text
 
 

@@ -16,7 +16,8 @@ from ..progress.columns import Column, What
 from ..progress.layout import Layout, lay_out
 from ..progress.placed import COPY_OF
 from ..project.designs import cues_in_order
-from ..project.records import Project
+from ..project.english import counted, singular
+from ..project.records import Design, Project
 
 Value = Callable[[What, str], int]
 """Gives the value of a column by what it says and of which key."""
@@ -76,6 +77,23 @@ class Words:
         """The shown name of a stage."""
         return self.stage_names.get((quest, stage), stage)
 
+    @cached_property
+    def _designs(self) -> dict[str, Design]:
+        designs = {kind.key: kind.design for kind in self.project.kinds}
+        return designs | {key: one.design for key, one in self.layout.placed.items()}
+
+    def owned(self, word: str, owner: str) -> str:
+        """A name that belongs to something: a stage and a button by their words in quotes, a state by its name."""
+        if (owner, word) in self.stage_names:
+            return f"“{self.stage(owner, word)}”"
+        design = self._designs.get(owner)
+        for state in design.states if design is not None else ():
+            if state.key == word:
+                return state.name
+        buttons = (b for p in design.prompts for b in p.buttons) if design is not None else ()
+        wording = next((b.wording for b in buttons if b.key == word), "")
+        return f"“{wording}”" if wording else word.replace("_", " ")
+
     def line_start(self, key: str) -> str:
         """A line by its first words."""
         return f"“{first_words(self._lines[key].wordings[0])}”"
@@ -129,7 +147,7 @@ class Words:
 
     def _shown(self, word: str, owner: str, this: str) -> str:
         if owner:
-            return self.stage(owner, word).replace("_", " ")
+            return self.owned(word, owner)
         key = self._key(word, this)
         return self.line_start(key) if key in self._lines else self.name(key)
 
@@ -188,17 +206,18 @@ class Words:
                 joint = " and " if isinstance(need, n.And) else " or "
                 return joint.join(self._need(member, value, this) for member in needs)
             case n.Not(inner):
-                return f"must not hold: {self.need_sentence(write_need(inner), this)}"
+                return self.need_sentence(write_need(inner), this)
             case n.HoleNeed():
                 return "not filled in yet"
             case n.Has(item, count, how):
                 return self._has(self._key(item.text, this), int(count.value or 0) if count else 1, how, value)
             case n.Is(subject, state):
-                return f"{self.name(self._key(subject.text, this))} must be {state.text.replace('_', ' ')}"
+                owner = self._key(subject.text, this)
+                return f"{self.name(owner)} must be {self.owned(state.text, owner)}"
             case n.Place(quest, how, stage):
-                return f"{self.name(quest.text)} must be {how} {self.stage(quest.text, stage.text)}"
+                return f"{self.name(quest.text)} must be {how} {self.owned(stage.text, quest.text)}"
             case n.Between(quest, first, last):
-                ends = [self.stage(quest.text, w.text) for w in (first, last)]
+                ends = [self.owned(w.text, quest.text) for w in (first, last)]
                 return f"{self.name(quest.text)} must be between {ends[0]} and {ends[1]}"
             case n.Heard(line, by):
                 return f"{self._shown(line.text, '', this)} was not heard" + (
@@ -210,9 +229,9 @@ class Words:
                 assert_never(need)
 
     def _has(self, key: str, wanted: int, how: n.Comparison, value: Value) -> str:
-        amount = "" if how == "at least" and wanted == 1 else f"{wanted} "
         before = "" if how == "at least" else f"{how} "
-        return f"needs {before}{amount}{self.name(key)}, has {value('item', key)}"
+        amount = self.name(key) if how == "at least" and wanted == 1 else counted(wanted, self.name(key))
+        return f"needs {before}{amount}, has {value('item', key)}"
 
     def _plain_need(
         self,
@@ -224,14 +243,14 @@ class Words:
             case n.Holds(fact):
                 return f"{self.name(self._key(fact.text, this))}: no"
             case n.Compare(subject, how, number):
-                return f"needs {how} {int(number.value or 0)} {self.name(self._key(subject.text, this))}"
+                return self._compared(self._key(subject.text, this), how, int(number.value or 0), value)
             case n.Met(objective):
                 return f"not met: {self.name(objective.text)}"
             case n.Can(ability):
                 return f"needs {self.name(self._key(ability.text, this))}"
             case n.Tally(subject, verb, how, count):
                 key = self._key(subject.text, this)
-                times = f"{'' if how == 'at least' else how + ' '}{int(count.value or 0)} times"
+                times = f"{'' if how == 'at least' else how + ' '}{counted(int(count.value or 0), 'time')}"
                 return f"{self.name(key)} must be {verb} {times}, is {value('tally', f'{verb}/{key}')}"
             case n.Around(who, how, thing):
                 return f"{self.name(who.text)} must be {how} {self.name(self._key(thing.text, this))}"
@@ -241,6 +260,20 @@ class Words:
                 return f"chance, one in {int(one_in.value or 1)}"
             case _:
                 assert_never(need)
+
+    def _compared(self, key: str, how: n.Comparison, number: int, value: Value) -> str:
+        if key == "money":
+            return f"needs {how} {self.money(number)}, has {value('money', '')}"
+        if key == "experience":
+            return f"needs {how} {number} experience, has {value('experience', '')}"
+        if self.layout.find("fact", key) is not None:
+            return f"{self.name(key)} must be {how} {number}, is {value('fact', key)}"
+        return f"needs {how} {number} {self.name(key)}"
+
+    def money(self, number: int) -> str:
+        """So much money, as the project calls it."""
+        name = self.project.money_name
+        return f"{number} {singular(name) if number == 1 else name}"
 
     def _key(self, word: str, this: str) -> str:
         """The name that a word stands for: *this*, and what a kind leaves to its objects, read for this object."""

@@ -24,7 +24,7 @@ class Slot:
     making, that names no record.
 
     `types`: what a name may name. `owner`: the attribute whose name it belongs to (a state, a stage), or `this`.
-    `supply`: whether what is named is given or asked for by the phrase.
+    `supply`: whether what is named is given or asked for by the phrase. `many`: the attribute that says how many of it.
     """
 
     attribute: str
@@ -32,14 +32,39 @@ class Slot:
     types: tuple[str, ...] = ()
     owner: str = ""
     supply: Supply = ""
+    many: str = ""
 
 
 @dataclass(frozen=True, slots=True)
 class Both:
-    """Words that read otherwise in prose."""
+    """Words that read otherwise in prose, and otherwise again where a need is turned round."""
 
     text: str
     prose: str
+    negated: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Units:
+    """What is counted by a number: in the text always as for many."""
+
+    attribute: str
+    one: str
+    many: str
+
+
+@dataclass(frozen=True, slots=True)
+class Unsaid:
+    """A number that is not written, as a word of the prose that can be changed like any other.
+
+    `before` and `after` stand around it once it is written, before the name in the attribute `at`, else at the end.
+    """
+
+    sort: Sort
+    shown: str
+    before: str = ""
+    after: str = ""
+    at: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -74,7 +99,8 @@ class Each:
     slot: Slot
 
 
-Part = str | Both | Aside | How | Slot | Maybe | Each
+Plain = str | Both | Aside | How | Slot | Each | Units | Unsaid
+Part = Plain | Maybe
 
 
 @dataclass(frozen=True)
@@ -147,7 +173,7 @@ def value_of(node: Any, attribute: str) -> Any:
     return value if not number or value is None else value[int(number)]
 
 
-def shown_parts(node: Any, parts: tuple[Part, ...]) -> Iterator[str | Both | Aside | How | Slot | Each]:
+def shown_parts(node: Any, parts: tuple[Part, ...]) -> Iterator[Plain]:
     """The parts that stand for a node: those of what is set."""
     for part in parts:
         if isinstance(part, Maybe):
@@ -162,7 +188,7 @@ def how_words(node: Any, how: How) -> tuple[str, str]:
     return ("", "") if value == how.usual else how.words[value]
 
 
-def _flat(parts: tuple[Part, ...]) -> Iterator[str | Both | Aside | How | Slot | Each]:
+def _flat(parts: tuple[Part, ...]) -> Iterator[Plain]:
     for part in parts:
         if isinstance(part, Maybe):
             yield from _flat(part.parts)
@@ -203,7 +229,9 @@ def _bare(parts: tuple[Part, ...]) -> Iterator[str]:
                 yield "" if usual else next(iter(words.values()))[0]
             case Maybe(_, _, otherwise):
                 yield from _bare(otherwise)
-            case Aside() | Each():
+            case Units(_, _, many):
+                yield many
+            case Aside() | Each() | Unsaid():
                 yield ""
             case _:
                 assert_never(part)
@@ -217,7 +245,9 @@ def _texts(part: Part) -> tuple[str, ...]:
             return (text,)
         case How(_, words):
             return tuple(text for text, _ in words.values())
-        case Slot() | Aside() | Each() | Maybe():
+        case Units(_, _, many):
+            return (many,)
+        case Slot() | Aside() | Each() | Maybe() | Unsaid():
             return ()
         case _:
             assert_never(part)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from . import nodes as n
-from .declaring import Both, How, Maybe, Phrase, Slot
+from .declaring import Both, How, Maybe, Phrase, Slot, Units, Unsaid
 
 _NUMBER = Slot("number", "number")
 _COUNT = Slot("count", "number")
@@ -17,7 +17,13 @@ _AROUND = {how: (f" {how} ", f" is {how} ") for how in ("in reach of", "in the w
 
 def _tally(verb: n.TallyVerb, types: tuple[str, ...], means: str, example: str) -> Phrase:
     subject = Slot("subject", types=types, supply="asked" if verb == "gained" else "")
-    parts = (subject, Both(f" {verb} ", f" was {verb} "), How("how", AMOUNT, "at least"), _COUNT, " times")
+    parts = (
+        subject,
+        Both(f" {verb} ", f" was {verb} ", f" was not {verb} "),
+        How("how", AMOUNT, "at least"),
+        _COUNT,
+        Units("count", " time", " times"),
+    )
     return Phrase(n.Tally, f"tally_{verb}", parts, means, example, {"verb": verb})
 
 
@@ -28,10 +34,10 @@ NEEDS: tuple[Phrase, ...] = (
         n.Has,
         "has",
         (
-            Both("has ", "the player has "),
+            Both("has ", "the player has ", "the player does not have "),
             How("how", AMOUNT, "at least"),
-            Maybe("count", (_COUNT, " ")),
-            Slot("item", types=("item",), supply="asked"),
+            Maybe("count", (_COUNT, " "), (Unsaid("number", "1", after=" ", at="item"), Both("", " "))),
+            Slot("item", types=("item",), supply="asked", many="count"),
         ),
         "The player has so many of an item; at least one where no number stands.",
         "has at most 3 dried_pods",
@@ -39,7 +45,11 @@ NEEDS: tuple[Phrase, ...] = (
     Phrase(
         n.Is,
         "is_",
-        (Slot("subject", types=("object", "quest", "fact", "item", "role"), supply="asked"), " is ", _OWNED),
+        (
+            Slot("subject", types=("object", "quest", "fact", "item", "role"), supply="asked"),
+            Both(" is ", " is ", " is not "),
+            _OWNED,
+        ),
         "A state, gone, a status, yes or no; an item equipped; a role filled, or by whom.",
         "lamp is lit",
         offers=("? is ?", "? is equipped", "? is filled"),
@@ -47,7 +57,7 @@ NEEDS: tuple[Phrase, ...] = (
     Phrase(
         n.Holds,
         "holds",
-        (Slot("fact", types=("fact", "namedneed"), supply="asked"),),
+        (Slot("fact", types=("fact", "namedneed"), supply="asked"), Both("", "", " does not hold")),
         "A fact is yes, or the needs under a name hold.",
         "east_wing_dry",
         offers=("?",),
@@ -65,7 +75,7 @@ NEEDS: tuple[Phrase, ...] = (
         "between",
         (
             Slot("quest", types=("quest",)),
-            Both(" between ", " is between "),
+            Both(" between ", " is between ", " is not between "),
             Slot("first", types=("stage",), owner="quest"),
             " and ",
             Slot("last", types=("stage",), owner="quest"),
@@ -76,7 +86,7 @@ NEEDS: tuple[Phrase, ...] = (
     Phrase(
         n.Met,
         "met",
-        (Slot("objective", types=("objective",)), Both(" met", " is met")),
+        (Slot("objective", types=("objective",)), Both(" met", " is met", " is not met")),
         "An objective is met.",
         "have_the_key met",
     ),
@@ -84,7 +94,7 @@ NEEDS: tuple[Phrase, ...] = (
         n.Heard,
         "heard",
         (
-            Both("heard ", "the player has heard "),
+            Both("heard ", "the player has heard ", "the player has not heard "),
             Slot("line", types=("line",)),
             Maybe("by", (Both(" by ", " from "), Slot("by", types=("object",)))),
         ),
@@ -94,7 +104,10 @@ NEEDS: tuple[Phrase, ...] = (
     Phrase(
         n.Can,
         "can",
-        (Both("can ", "the player can use "), Slot("ability", types=("ability",), supply="asked")),
+        (
+            Both("can ", "the player can use ", "the player cannot use "),
+            Slot("ability", types=("ability",), supply="asked"),
+        ),
         "An ability was granted, or its gear is in hand, and nothing suspends it.",
         "can long_reach",
     ),
@@ -105,7 +118,11 @@ NEEDS: tuple[Phrase, ...] = (
     Phrase(
         n.Inside,
         "inside",
-        (Slot("who", types=("player",)), Both(" in ", " is in "), Slot("place", types=("area", "level", "object"))),
+        (
+            Slot("who", types=("player",)),
+            Both(" in ", " is in ", " is not in "),
+            Slot("place", types=("area", "level", "object")),
+        ),
         "The player's own body is in an area, a level or a zone.",
         "player in palm_house",
         offers=("player in ?",),
@@ -121,7 +138,10 @@ NEEDS: tuple[Phrase, ...] = (
     Phrase(
         n.Chance,
         "chance",
-        (Both("chance one in ", "chance has it, one in "), Slot("one_in", "number")),
+        (
+            Both("chance one in ", "chance has it, one in ", "chance does not have it, one in "),
+            Slot("one_in", "number"),
+        ),
         "Drawn for each action from the run's seed.",
         "chance one in 4",
     ),

@@ -3,9 +3,15 @@
 from __future__ import annotations
 
 from . import nodes as n
-from .declaring import Both, Each, How, Maybe, Part, Phrase, Slot
+from .declaring import Both, Each, How, Maybe, Part, Phrase, Slot, Units, Unsaid
 
-_COUNT = Maybe("count", (Slot("count", "number"), " "))
+
+def _amount(attribute: str, item: str) -> Maybe:
+    """How many: one, where no number is written."""
+    one = Unsaid("number", "1", after=" ", at=item)
+    return Maybe(attribute, (Slot(attribute, "number"), " "), (one, Both("", " ")))
+
+
 _ITEMS = ("item", "purse")
 _BODIES = ("object", "player")
 _OFFSET = Maybe(
@@ -18,6 +24,7 @@ _OFFSET = Maybe(
         Both("", " north"),
     ),
 )
+_ANY_USES = (Both("", " for "), Unsaid("number", "any number of", " for ", " uses"), Both("", " uses"))
 _MOST = Maybe("most", (Both(" at most ", ", at most "), Slot("most", "number"), Both("", " at a time")))
 _STOOD = "where it stood"
 
@@ -100,7 +107,7 @@ STEPS: tuple[Phrase, ...] = (
     Phrase(
         n.Hand,
         "give",
-        ("give ", _COUNT, Slot("item", types=_ITEMS, supply="given")),
+        ("give ", _amount("count", "item"), Slot("item", types=_ITEMS, supply="given", many="count")),
         "The player gets something; what does not fit refuses the whole segment.",
         "give 2 dried_pods",
         {"verb": "give"},
@@ -108,7 +115,7 @@ STEPS: tuple[Phrase, ...] = (
     Phrase(
         n.Hand,
         "take",
-        ("take ", _COUNT, Slot("item", types=_ITEMS, supply="asked")),
+        ("take ", _amount("count", "item"), Slot("item", types=_ITEMS, supply="asked", many="count")),
         "Something is taken from the player; too few refuse the whole segment.",
         "take copper_key",
         {"verb": "take"},
@@ -119,7 +126,7 @@ STEPS: tuple[Phrase, ...] = (
         (
             "grant ",
             Slot("ability", types=("ability",), supply="given"),
-            Maybe("uses", (" for ", Slot("uses", "number"), " uses")),
+            Maybe("uses", (" for ", Slot("uses", "number"), Units("uses", " use", " uses")), _ANY_USES),
         ),
         "The player may use an ability, for so many uses or for ever. It ends a suspension.",
         "grant long_reach for 3 uses",
@@ -159,11 +166,11 @@ STEPS: tuple[Phrase, ...] = (
         "change",
         (
             "change ",
-            _COUNT,
-            Slot("item", types=_ITEMS, supply="asked"),
+            _amount("count", "item"),
+            Slot("item", types=_ITEMS, supply="asked", many="count"),
             " into ",
-            Maybe("gives", (Slot("gives", "number"), " ")),
-            Slot("into", types=_ITEMS, supply="given"),
+            _amount("gives", "into"),
+            Slot("into", types=_ITEMS, supply="given", many="gives"),
         ),
         "So many of one thing become so many of another, or the segment is refused.",
         "change 3 dried_pods into 1 seed_oil",
@@ -223,7 +230,7 @@ STEPS: tuple[Phrase, ...] = (
             "scatter ",
             Slot("count", "number"),
             " ",
-            Slot("what", types=("kind",)),
+            Slot("what", types=("kind",), many="count"),
             " around ",
             Maybe("around", (Slot("around", types=_BODIES),), (_STOOD,)),
             " within ",
@@ -237,7 +244,14 @@ STEPS: tuple[Phrase, ...] = (
     Phrase(
         n.Drop,
         "drop",
-        ("drop ", _COUNT, Slot("what", types=("kind",)), " at the feet of ", Slot("feet", types=_BODIES), _MOST),
+        (
+            "drop ",
+            _amount("count", "what"),
+            Slot("what", types=("kind",), many="count"),
+            " at the feet of ",
+            Slot("feet", types=_BODIES),
+            _MOST,
+        ),
         "Copies come to lie at somebody's feet.",
         "drop bag at the feet of this",
     ),
@@ -320,7 +334,9 @@ STEPS: tuple[Phrase, ...] = (
         (
             Both("end level ", "end the level "),
             How("outcome", {"won": ("won", "won"), "lost": ("lost", "lost")}),
-            Maybe("after", (" after ", Slot("after", "seconds"))),
+            Maybe(
+                "after", (" after ", Slot("after", "seconds")), (Both("", " "), Unsaid("seconds", "at once", " after "))
+            ),
         ),
         "The level ends, at once or after a time; the first end counts.",
         "end level won after 5 s",
