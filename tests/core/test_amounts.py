@@ -25,7 +25,7 @@ class Amounts(unittest.TestCase):
             "grant leap for 1 uses": "grant leap for 1 use",
             "end level won": "end the level won at once",
             "end level lost after 2 s": "end the level lost after 2 s",
-            "give ? ?": "give … …",
+            "give ?": "give 1 …",
         }
         self.assertEqual({text: said(text) for text in cases}, cases)
 
