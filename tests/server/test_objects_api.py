@@ -405,7 +405,32 @@ class TextsOnAPage(OnTheDemo):
     def test_what_is_typed_is_completed_where_the_cursor_stands(self):
         text = "when used then give copp"
         found = self.post(f"{self.base}/complete", text=text, at=len(text)).json()
-        self.assertEqual((found["start"], found["options"]), (len(text) - 4, ["copper_key"]))
+        name = self.row("copper_key")["values"]["name"]
+        self.assertEqual((found["start"], found["options"]), (len(text) - 4, [{"value": "copper_key", "label": name}]))
+
+    def test_what_is_typed_of_a_shown_name_is_completed_by_its_name_in_cues(self):
+        self.edit({"do": "set", "id": self.row("copper_key")["id"], "key": "odd_one"})
+        self.set("odd_one", name="Key of the Pump House")
+        for typed, at in (("Key of the P", 12), ("pump", 4), ("the pump ho", 11)):
+            text = f"when used then give {typed}"
+            found = self.post(f"{self.base}/complete", text=text, at=len(text)).json()
+            self.assertEqual((found["start"], [o["value"] for o in found["options"]]), (len(text) - at, ["odd_one"]))
+
+    def test_things_of_one_name_say_what_they_are(self):
+        self.set("yard_bell", name="Bell")
+        self.edit({"do": "add", "type": "fact", "values": {"name": "Bell"}})
+        text = "when used\nonly if yard_bell is ringing\nthen"
+        found = self.post(f"{self.base}/options", text=text, at=text.index("yard_bell")).json()
+        self.assertEqual(
+            sorted(o["label"] for o in found if o["label"].startswith("Bell")), ["Bell, a fact", "Bell, an object"]
+        )
+
+    def test_a_line_is_shown_by_its_first_words(self):
+        line = next(r for r in self.rows() if r["type"] == "line")
+        text = f"when heard {line['key']}\nthen"
+        found = self.post(f"{self.base}/options", text=text, at=11).json()
+        label = next(o["label"] for o in found if o["value"] == line["key"])
+        self.assertEqual(label[:12], f"“{line['values']['wordings'][0]}"[:12])
 
     def test_where_a_thing_is_used_names_every_place_once(self):
         found = self.client.get(f"{self.base}/records/{self.row('moth_swarm')['id']}/uses").json()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from typing import Any
 
 from ..core.cuetext.completing import completed
@@ -118,7 +119,7 @@ def _shaped(problems: list[Problem]) -> list[ProblemData]:
 def completion(here: Compiled, asked: TextAsked) -> CompletionShape:
     """What could stand at the cursor."""
     found = completed(asked.text, min(max(asked.at, 0), len(asked.text)), asked.start, here.index, asked.this)
-    return CompletionShape(found.start, list(found.options[:60]))
+    return CompletionShape(found.start, [OptionShape(o, here.index.shown(o)) for o in found.options])
 
 
 def options_at(here: Compiled, asked: TextAsked) -> list[OptionShape]:
@@ -134,8 +135,18 @@ def options_at(here: Compiled, asked: TextAsked) -> list[OptionShape]:
         if use.word.span[0] == asked.at:
             names = here.index.candidates(use, asked.this)
             owner = use.owner.text if use.owner else ""
-            return [OptionShape(k, _shown(here, k, asked.this if owner == "this" else owner)) for k in names]
+            labels = {k: _shown(here, k, asked.this if owner == "this" else owner) for k in names}
+            return _told_apart(here, labels)
     return [OptionShape(t, t.replace("?", "…")) for t in _phrases_at(tree, asked.at)]
+
+
+def _told_apart(here: Compiled, labels: dict[str, str]) -> list[OptionShape]:
+    """Names with what they are called; things of one name say what they are."""
+    count = Counter(labels.values())
+    return [
+        OptionShape(k, label if count[label] == 1 else f"{label}, {here.index.sort_of(k)}")
+        for k, label in labels.items()
+    ]
 
 
 def _phrases_at(tree: Any, at: int) -> tuple[str, ...]:

@@ -242,7 +242,7 @@ class CompletionShape:
     """What could stand at the cursor."""
 
     start: int
-    options: list[str]
+    options: list[OptionShape]
 
 
 @dataclass(frozen=True)

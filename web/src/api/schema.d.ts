@@ -1019,16 +1019,6 @@ export interface components {
             draft_problems: components["schemas"]["ProblemData"][];
         };
         /**
-         * CompletionShape
-         * @description What could stand at the cursor.
-         */
-        CompletionShape: {
-            /** Start */
-            start: number;
-            /** Options */
-            options: string[];
-        };
-        /**
          * OptionShape
          * @description One alternative for a word: what is written, and how it is shown.
          */
@@ -1037,6 +1027,16 @@ export interface components {
             value: string;
             /** Label */
             label: string;
+        };
+        /**
+         * CompletionShape
+         * @description What could stand at the cursor.
+         */
+        CompletionShape: {
+            /** Start */
+            start: number;
+            /** Options */
+            options: components["schemas"]["OptionShape"][];
         };
         /**
          * TouchShape

@@ -9,6 +9,7 @@ const emit = defineEmits<{ done: [text: string]; cancel: [] }>()
 
 const book = useBook()
 const draft = ref(props.text)
+const options = ref<HTMLElement | null>(null)
 const area = ref<HTMLTextAreaElement | null>(null)
 const completion = ref<Schemas['CompletionShape']>({ start: 0, options: [] })
 const active = ref(0)
@@ -32,7 +33,7 @@ async function takeNow(): Promise<void> {
   const at = area.value?.selectionStart ?? draft.value.length
   if (readFor !== `${at} ${draft.value}`) await complete()
   const option = completion.value.options[active.value]
-  if (option) take(option)
+  if (option) take(option.value)
 }
 function take(option: string): void {
   const at = area.value?.selectionStart ?? draft.value.length
@@ -46,6 +47,8 @@ function take(option: string): void {
     void complete()
   })
 }
+/** Whether the shown name tells more than the name in cues. */
+const told = (o: Schemas['OptionShape']): boolean => o.label !== '' && o.label.toLowerCase().replaceAll(' ', '_') !== o.value
 function onKey(event: KeyboardEvent): void {
   if (event.key === 'Tab' && !event.shiftKey && draft.value.trim()) {
     event.preventDefault()
@@ -66,6 +69,7 @@ function onKey(event: KeyboardEvent): void {
   }
 }
 watch(draft, () => void complete())
+watch(active, () => void nextTick(() => options.value?.querySelector('.active')?.scrollIntoView({ block: 'nearest' })))
 onMounted(() => {
   area.value?.focus()
   void complete()
@@ -76,10 +80,17 @@ onMounted(() => {
   <div class="cue-text">
     <textarea ref="area" v-model="draft" class="mono" :rows="Math.max(draft.split('\n').length, 2)" :aria-label="label" spellcheck="false" @keydown="onKey" @keyup="(e) => ['ArrowLeft', 'ArrowRight', 'Home', 'End'].includes(e.key) && complete()" />
     <p class="could small" aria-live="polite">
-      <template v-for="(option, i) in completion.options.slice(0, 10)" :key="option">
-        <button tabindex="-1" :class="{ active: i === active }" @pointerdown.prevent="take(option)">{{ option }}</button>
-      </template>
-      <span v-if="completion.options.length > 10" class="quiet">{{ completion.options.length - 10 }} more</span>
+      <span ref="options" class="all">
+        <button
+          v-for="(option, i) in completion.options"
+          :key="option.value"
+          tabindex="-1"
+          :class="{ active: i === active }"
+          @pointerdown.prevent="take(option.value)"
+        >
+          {{ option.value }}<span v-if="told(option)" class="shown">{{ option.label }}</span>
+        </button>
+      </span>
       <span class="quiet keys"><span class="key">Tab</span> takes it · <span class="key">Ctrl E</span> back to prose</span>
     </p>
   </div>
@@ -89,6 +100,8 @@ onMounted(() => {
 .cue-text { border: 1.5px solid var(--ink); border-radius: 6px; background: var(--page); padding: 6px 10px; margin: 4px 0; }
 textarea { width: 100%; border: 0; outline: none; resize: none; background: none; font-size: 13.5px; line-height: 1.55; color: var(--ink); }
 .could { border-top: 1px solid var(--rules); padding-top: 4px; display: flex; flex-wrap: wrap; gap: 2px 10px; }
+.all { display: flex; flex-wrap: wrap; gap: 2px 10px; max-height: 96px; overflow-y: auto; }
+.shown { margin-left: 5px; font-family: var(--text); font-weight: 400; color: var(--pencil); }
 .could button { color: var(--pencil); font-family: var(--mono); font-size: 12px; }
 .could button.active { color: var(--ink); font-weight: 700; box-shadow: inset 0 -2px var(--ink); }
 .keys { margin-left: auto; }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, nextTick, onUnmounted, ref, useId, watch } from 'vue'
-import { fitting, type Choice } from './choices'
+import { fitting, toldApart, type Choice } from './choices'
 import { follow, swallowClick } from './dragging'
 import ForWhom from './ForWhom.vue'
 import { useOwnValues } from './own'
@@ -35,7 +35,12 @@ const whole = ref<HTMLElement | null>(null)
 const owns = useOwnValues()
 const own = computed(() => (props.path && owns ? owns.value.covering(props.path) : ''))
 const ofKind = computed(() => (own.value && owns ? owns.value.ofKind(own.value) : ''))
-const shown = computed(() => fitting(found.value, draft.value))
+const fits = computed(() => fitting(found.value, draft.value))
+/** So many are written out at first; the rest follow on asking. */
+const AT_FIRST = 60
+const all = ref(false)
+const shown = computed(() => (all.value ? fits.value : fits.value.slice(0, AT_FIRST)))
+const rest = computed(() => fits.value.length - shown.value.length)
 const width = computed(() => `${Math.max(String(draft.value).length + 2, 4)}ch`)
 
 /** While a choice is open, something seen elsewhere can be pointed at instead of typed. */
@@ -60,8 +65,9 @@ async function begin(): Promise<void> {
   since = seen.now()
   draft.value = props.kind === 'choice' ? '' : was
   active.value = 0
+  all.value = false
   open.value = true
-  if (props.kind === 'choice') found.value = typeof props.choices === 'function' ? await props.choices() : (props.choices ?? [])
+  if (props.kind === 'choice') found.value = toldApart(typeof props.choices === 'function' ? await props.choices() : (props.choices ?? []))
   await nextTick()
   field.value?.focus()
   field.value?.select()
@@ -112,8 +118,14 @@ function onKey(event: KeyboardEvent): void {
   }
   const sign = event.key === 'ArrowUp' ? 1 : event.key === 'ArrowDown' ? -1 : 0
   if (sign && props.kind === 'number') stop(event, () => nudge(sign))
-  if (sign && props.kind === 'choice') stop(event, () => (active.value = Math.min(Math.max(active.value - sign, 0), shown.value.length - 1)))
+  if (sign && props.kind === 'choice') stop(event, () => walk(-sign))
   event.stopPropagation()
+}
+/** Another choice by key; beyond the last one shown come the rest. */
+function walk(by: number): void {
+  if (active.value + by >= shown.value.length) all.value = true
+  active.value = Math.min(Math.max(active.value + by, 0), shown.value.length - 1)
+  void nextTick(() => document.getElementById(`${list}-${active.value}`)?.scrollIntoView({ block: 'nearest' }))
 }
 function stop(event: KeyboardEvent, then: () => void): void {
   event.preventDefault()
@@ -154,6 +166,7 @@ defineExpose({ begin })
       <input ref="field" v-model="draft" class="seek" role="combobox" :aria-label="label" aria-expanded="true" :aria-controls="list" :aria-activedescendant="shown.length ? `${list}-${active}` : undefined" placeholder="type, or point at it" @keydown="onKey" @blur="leave" @input="active = 0" />
       <span :id="list" role="listbox" class="options" :aria-label="label">
         <button v-for="(choice, i) in shown" :id="`${list}-${i}`" :key="choice.value" role="option" tabindex="-1" :aria-selected="i === active" :class="{ active: i === active }" @pointerdown.prevent="pick(choice)">{{ choice.label }}</button>
+        <button v-if="rest" class="link" tabindex="-1" @pointerdown.prevent="all = true">and {{ rest }} more</button>
         <span v-if="!shown.length" class="quiet">nothing fits</span>
       </span>
     </span>
@@ -172,7 +185,7 @@ input, textarea { font: inherit; border: 0; border-bottom: 2px solid var(--ink);
 textarea { width: 100%; resize: vertical; border: 1.5px solid var(--ink); border-radius: 4px; padding: 4px 6px; display: block; }
 .choices { display: block; margin: 2px 0 4px; padding: 4px 8px; border-left: 3px solid var(--ink); background: var(--page); line-height: 1.6; }
 .seek { width: 16ch; margin-right: 8px; }
-.options { display: inline; }
+.options { display: block; max-height: 190px; overflow-y: auto; }
 .more { display: block; font-size: 13px; }
 .options button { margin-right: 10px; padding: 0 2px; white-space: nowrap; color: var(--pencil); }
 .options button.active { color: var(--ink); font-weight: 650; box-shadow: inset 0 -2px var(--ink); }

@@ -32,6 +32,8 @@ export function usePageReading(record: () => number | undefined): ReadPage {
     [record, () => book.editNumber],
     async ([id]) => {
       const mine = ++latest
+      // What was read of another record says nothing of this one.
+      if (id !== shown) reading.value = null
       if (!id || !book.project) {
         reading.value = null
         return

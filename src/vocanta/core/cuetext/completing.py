@@ -26,6 +26,8 @@ from .roles import NameUse
 _LOOKED_BACK = 400
 """A phrase is found within so many characters before the cursor."""
 _NAME = r"\S+"
+_MOST_WORDS = 5
+"""A shown name is looked for in so many words before the cursor."""
 _LETTERS = f"{ascii_lowercase}{digits}_"
 _BORDER = {
     "moment": r"(?:^|\bwhen )",
@@ -54,10 +56,44 @@ class _Begun:
 
 
 def completed(text: str, at: int, start: str, index: NameIndex, this: str) -> Completion:
-    """What could stand at position `at` of a text that starts as `cue`, `needs` or `steps`; the best first."""
+    """What could stand at position `at` of a text that starts as `cue`, `needs` or `steps`; the best first.
+
+    A name is found by its letters in cues, and by its shown name, of which several words may have been typed.
+    """
     before = text[: max(at, 0)]
     begun = before.rstrip(_LETTERS)
     partial = before[len(begun) :]
+    found = _by_letters(begun, partial, start, index, this)
+    typed = [(begun, partial)] if partial else []
+    for begun, partial in (*typed, *_last_words(before)):
+        shown = tuple(name for name in _shown_as(begun, partial, start, index, this) if name not in found)
+        if shown:
+            return Completion(len(begun), (*found, *shown) if len(begun) == len(before.rstrip(_LETTERS)) else shown)
+        if found:
+            break
+    return Completion(len(before.rstrip(_LETTERS)), found)
+
+
+def _last_words(before: str) -> Iterator[tuple[str, str]]:
+    """A text cut before its last word, its last two …, as far as a shown name may reach back on its line."""
+    line = before.rpartition("\n")[2]
+    for word in list(re.finditer(r"\S+", line))[: -_MOST_WORDS - 1 : -1]:
+        at = len(before) - len(line) + word.start()
+        yield before[:at], before[at:]
+
+
+def _shown_as(begun: str, typed: str, start: str, index: NameIndex, this: str) -> tuple[str, ...]:
+    """The names that could stand after a beginning and whose shown names hold what was typed, the nearest first."""
+    wanted = " ".join(typed.lower().split())
+    if not wanted or "a name" not in _accepted(begun, start):
+        return ()
+    held = [(index.shown(name).lower(), name) for name in _names(begun, start, index, this)]
+    found = [(not shown.startswith(wanted), shown, name) for shown, name in held if wanted in shown]
+    return tuple(name for _, _, name in sorted(found))
+
+
+def _by_letters(begun: str, partial: str, start: str, index: NameIndex, this: str) -> tuple[str, ...]:
+    """The words of the language and the names in cues that begin with what was typed."""
     words = _accepted(begun, start)
     options = [
         w
@@ -66,8 +102,7 @@ def completed(text: str, at: int, start: str, index: NameIndex, this: str) -> Co
     ]
     if "a name" in words:
         options = [*_names(begun, start, index, this), *options]
-    fitting = [o for o in dict.fromkeys(options) if o.startswith(partial)]
-    return Completion(len(begun), tuple(fitting))
+    return tuple(o for o in dict.fromkeys(options) if o.startswith(partial))
 
 
 def _accepted(begun: str, start: str) -> tuple[str, ...]:

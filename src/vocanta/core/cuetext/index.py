@@ -69,6 +69,15 @@ class NameIndex:
             return "effect"
         return self.things[key][0] if key in self.things else ""
 
+    def sort_of(self, key: str) -> str:
+        """What sort of thing a name is of, with its article: *an item*, *the player*."""
+        found = self.type_of(key)
+        return _TYPE_WORDS.get(found, f"a {found}" if found else key)
+
+    def shown(self, key: str) -> str:
+        """The shown name of a thing, empty for what has none."""
+        return str(getattr(self.things[key][1], "name", "")) if key in self.things else ""
+
     def candidates(self, use: NameUse, this: str) -> tuple[str, ...]:
         """Every name that could stand in a slot, sorted; those of the owner for states, stages and values."""
         if use.owner is not None:

@@ -64,10 +64,10 @@ class Words:
         return self._layout
 
     def name(self, key: str) -> str:
-        """The shown name of a thing, that of its kind for a copy, the key itself when there is none."""
+        """The shown name of a thing, that of its kind for a copy, a line by its first words; else the key itself."""
         if COPY_OF in key and key in self.layout.placed:
             return self.layout.placed[key].thing.name
-        return self.names.get(key, key.replace("_", " "))
+        return self.line_start(key) if key in self._lines else self.names.get(key, key.replace("_", " "))
 
     def state(self, key: str, number: int) -> str:
         """The shown name of an object's state."""
@@ -148,8 +148,7 @@ class Words:
     def _shown(self, word: str, owner: str, this: str) -> str:
         if owner:
             return self.owned(word, owner)
-        key = self._key(word, this)
-        return self.line_start(key) if key in self._lines else self.name(key)
+        return self.name(self._key(word, this))
 
     def column(self, column: Column, value: int) -> str:
         """A column's value in words; empty for columns that only follow from others."""
