@@ -42,7 +42,7 @@ class QuestsAndTalks(Driven):
     def test_a_cue_is_built_word_by_word_without_its_language(self):
         self.open_place("plan/yard_bell")
         self.add("+ need", "has", "copper")
-        self.see(".text-prose", "only if the player has copper key")
+        self.see(".text-prose", "only if the player has 1 copper key")
         self.add("+ step", "say", "Dong!")
         self.add("+ otherwise", "say", "It has no clapper.")
         self.see(".text-prose", "sound Yard bell at it and say “Dong!”. Otherwise say “It has no clapper.”.")
@@ -100,7 +100,7 @@ class QuestsAndTalks(Driven):
         area = self.see(".cue-text textarea")
         area.send_keys("dry_feet past find_", Keys.TAB)
         area.send_keys(Keys.CONTROL, "e")
-        self.see("article .text-prose", "Dry Feet is past Find the key")
+        self.see("article .text-prose", "Dry Feet is past “Find the key”")
 
     def test_a_needs_text_that_cannot_be_read_is_told_and_not_lost(self):
         self.open_place("dialogue/mind_the_wet")
@@ -160,7 +160,7 @@ class NeedsAndSteps(Driven):
         self.see_copied("has seed_oil or else")
         self.focus("needs.1", cue=1)
         self.chord(Keys.CONTROL, "v")
-        self.see(".text-prose", "is oiled (or else “The hinge will not give.”) and the player has seed oil (or else")
+        self.see(".text-prose", "is oiled (or else “The hinge will not give.”) and the player has 1 seed oil (or else")
         self.piece("steps.0").click()
         self.click(".more .link", "cut")
         self.see_steps(self.STEPS[1:])
@@ -178,7 +178,7 @@ class NeedsAndSteps(Driven):
         self.see_copied("has seed_oil")
         self.focus("steps.1", cue=1)
         self.chord(Keys.CONTROL, "v")
-        self.see(".text-prose", "is oiled (or else “The hinge will not give.”) and the player has seed oil (or else")
+        self.see(".text-prose", "is oiled (or else “The hinge will not give.”) and the player has 1 seed oil (or else")
 
     def test_a_cue_is_read_earlier_by_keys(self):
         self.open_place("plan/moth_swarm")

@@ -169,7 +169,7 @@ class OnThePage(Driven):
         self.open_place("plan/odile_desk")
         self.click("article .link", "+ button")
         self.see("article", "Button 3")
-        self.see(".text-prose", "chosen button 3")
+        self.see(".text-prose", "chosen “Button 3”")
         self.chord(Keys.CONTROL, Keys.ENTER)
         self.see("[data-button=button_3]")
         self.keys("3")

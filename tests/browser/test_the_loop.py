@@ -46,7 +46,7 @@ class TheWholeLoop(Driven):
 
     def wire_it(self):
         self.write_cue(CUE)
-        self.see(".text-prose", "only if the player has copper key (or else “It wants the copper key.”)")
+        self.see(".text-prose", "only if the player has 1 copper key (or else “It wants the copper key.”)")
         self.see("article section", "Dry Feet")
 
     def be_refused(self):
@@ -98,7 +98,7 @@ class TheWholeLoop(Driven):
             self.browser.refresh()
             self.see(".prompt-picture", "Pull Switch")
             self.see('article [data-word="reach size"]', "1.8 m")
-            self.see(".text-prose", "only if the player has copper key")
+            self.see(".text-prose", "only if the player has 1 copper key")
             self.assertTrue(self.see('button[aria-label="Undo"]').is_enabled())
 
     def restart(self):
@@ -123,7 +123,7 @@ class SmallerThings(Driven):
         self.open_place("plan/sluice_wheel")
         self.see(".text-prose .word.need", "copper key").click()
         self.see(".edit-word input:focus").send_keys("field", Keys.ENTER)
-        self.see(".text-prose", "only if the player has Odile’s field book")
+        self.see(".text-prose", "only if the player has 1 Odile’s field book")
 
     def test_a_reference_can_be_pointed_at_on_the_plan(self):
         self.open_place("plan/sluice_wheel")
@@ -161,7 +161,7 @@ class SmallerThings(Driven):
         self.see(".walk", "as if open the sluice")
         self.click(".band nav a", "Dialogue")
         self.see('[data-line="is_it_running"].lit', "said now")
-        self.see('[data-line="the_key"]', "stopped: Dry Feet must be at Find the key")
+        self.see('[data-line="the_key"]', "stopped: Dry Feet must be at “Find the key”")
         self.chord(Keys.CONTROL, Keys.ENTER)
         self.see(".quests", "Open the sluice")
         self.see('[data-item="copper_key"]')

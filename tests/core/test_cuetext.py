@@ -221,7 +221,9 @@ class HelpWhileTyping(unittest.TestCase):
                 "report_back",
             ],
         )
-        self.assertEqual("".join(t.text for t in tokens)[:56], "When it is held, only if the player has 1 copper_key (or")
+        self.assertEqual(
+            "".join(t.text for t in tokens)[:56], "When it is held, only if the player has 1 copper_key (or"
+        )
 
     def test_inserts_keep_the_text_readable(self):
         for seed in range(80):

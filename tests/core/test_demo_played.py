@@ -181,7 +181,9 @@ class LettersAndTheCistern(unittest.TestCase):
     def test_why_explains_panels_strikes_and_what_is_not_there_yet(self):
         w = Walked("odile_desk")
         why = explained(w.run, "odile_desk")
-        self.assertEqual([c["when"] for c in why["cues"]], ["when chosen “Ask for work”", "when chosen “Return the hook”"])
+        self.assertEqual(
+            [c["when"] for c in why["cues"]], ["when chosen “Ask for work”", "when chosen “Return the hook”"]
+        )
         self.assertEqual(explained(w.run, "moth_swarm@odd_crate_1_1.1")["stopped_by"], "it is not there yet")
         self.assertIn("when struck by Long Reach", [c["when"] for c in explained(w.run, "vines")["cues"]])
 

@@ -53,11 +53,16 @@ class Focus(unittest.TestCase):
 
     def test_what_decides_is_said(self):
         near, far = Candidate(0, 0, False, 1.0), Candidate(1, 0, False, 1.1)
-        self.assertEqual(deciding(near, dataclasses.replace(far, distance_m=2.0), "Elm"), "it is nearer than Elm, 1.00 m against 2.00 m")
+        self.assertEqual(
+            deciding(near, dataclasses.replace(far, distance_m=2.0), "Elm"),
+            "it is nearer than Elm, 1.00 m against 2.00 m",
+        )
         self.assertEqual(deciding(far, dataclasses.replace(near, distance_m=1.05), "Elm"), "it had it before Elm")
         self.assertEqual(deciding(near, dataclasses.replace(far, distance_m=1.05), "Elm"), "it is nearer than Elm")
         self.assertEqual(deciding(dataclasses.replace(far, looked_at=True), near, "Elm"), "it is looked at, Elm is not")
-        self.assertEqual(deciding(dataclasses.replace(far, priority=2), near, "Elm"), "its priority 2 is above the 0 of Elm")
+        self.assertEqual(
+            deciding(dataclasses.replace(far, priority=2), near, "Elm"), "its priority 2 is above the 0 of Elm"
+        )
 
     def test_fifteen_degrees_past_something_is_looked_at_and_sight_is_asked(self):
         small = project(post("ash", x=5.0, y=5.0), post("oak", x=3.6, y=4.0))

@@ -112,7 +112,9 @@ class WhyNot(unittest.TestCase):
         lines, _ = self.lines(w, "ash")
         self.assertEqual((lines["Facing"], lines["Clear sight"]), ((True, "38° of 45°"), (True, "up to 3 m")))
         self.assertEqual(lines["Gets E"], (True, "it is nearer than Oak, 1.50 m against 1.90 m"))
-        self.assertEqual(self.lines(w)[0]["Gets E"], (False, "Ash has it: it is nearer than this, 1.50 m against 1.90 m"))
+        self.assertEqual(
+            self.lines(w)[0]["Gets E"], (False, "Ash has it: it is nearer than this, 1.50 m against 1.90 m")
+        )
         covered = post("ash", "when used\nthen\n  give nut", states=(State("a", "a"),), prompts=())
         self.assertNotIn("Gets E", self.lines(walked(project(covered)), "ash")[0])
         w = walked(project(near), facing=41.0).wait(1)

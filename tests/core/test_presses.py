@@ -42,9 +42,15 @@ class Presses(unittest.TestCase):
     def test_the_control_is_named_where_two_would_raise_the_same(self):
         self.assertEqual(found((PRESSED, SECOND), "used with use", "held")[0][2], "when used with second")
 
-    def test_what_every_press_is_heard_by_already_is_not_offered_twice(self):
+    def test_of_two_cues_of_one_moment_both_follow(self):
+        says = "it waits for a press, and what is offered is a hold"
+        both = [("used", says, "when held"), ("used with use", says, "when held with use")]
+        self.assertEqual(found((HELD,), "used", "used with use"), both)
+        self.assertEqual(found((HELD,), "held", "used"), [("used", says, "when held")])
+
+    def test_where_several_are_waited_for_already_nothing_is_guessed(self):
         says = "it waits for a hold that nothing here offers"
-        self.assertEqual(found((PRESSED,), "used", "held"), [("held", says, "")])
+        self.assertEqual(found((PRESSED, SECOND), "used", "held"), [("held", says, "")])
 
     def test_nothing_is_said_where_it_fits_or_nothing_is_offered_or_it_cannot_be_read(self):
         self.assertEqual(found((PRESSED, HELD), "used", "held with use", "near", "used with ?"), [])

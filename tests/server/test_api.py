@@ -360,7 +360,7 @@ class PlacingAndReading(OnTheDemo):
         ]
         self.assertEqual([k for k, v in lines.items() if v["said"] and k in of_odile], ["is_it_running"])
         self.assertEqual(lines["mind_the_wet"]["shadowed_by"], "is_it_running")
-        self.assertEqual(lines["the_key"]["stopped"], "Dry Feet must be at Find the key")
+        self.assertEqual(lines["the_key"]["stopped"], "Dry Feet must be at “Find the key”")
         self.assertEqual(self.client.get(self.base + "/live?quest=nothing&stage=x").status_code, 404)
         self.assertEqual(
             self.client.get(self.base + "/live?quest=dry_feet&stage=find_key&changes=fact:x=a").status_code, 422

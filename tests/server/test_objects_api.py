@@ -27,7 +27,7 @@ class Duplicates(OnTheDemo):
         page = self.client.get(f"{self.base}/records/{copy['id']}/page").json()
         self.assertEqual(
             [c["text"] for c in page["carried"]],
-            ["set it to bare", "scatter 2 dried pod around it within 1.4 m, at most 2 at a time",
+            ["set it to bare", "scatter 2 dried pods around it within 1.4 m, at most 2 at a time",
              "say “It comes apart in your hands; the pods roll off.”"],
         )  # fmt: skip
         keys = [c["key"] for c in page["carried"]]

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useSessionStorage } from '@vueuse/core'
 import { computed, nextTick, ref } from 'vue'
-import type { RowOf } from '@/api/client'
+import type { RowOf, Schemas } from '@/api/client'
 import { textChange, toClipboard, type TextPlace } from '@/parts/pieces'
 import ForWhom from '@/parts/ForWhom.vue'
 import { useOwnValues } from '@/parts/own'
@@ -36,15 +36,18 @@ const inOrder = computed(() => {
 })
 const inVain = computed(() => props.reading?.in_vain ?? [])
 const isOwn = (cue: RowOf<'cue'>): boolean => cue.owner === props.owner
-/** A cue that waits in vain is written anew; one of the kind as whatever else is changed in it. */
-async function mend(id: number, text: string): Promise<void> {
-  const cue = inOrder.value.find((c) => c.id === id)
-  if (!cue) return
-  const instead = isOwn(cue) || owns?.value.forAll ? {} : { instead: { owner: props.owner, key: cue.key } }
-  const place: TextPlace = { record: id, field: 'text', start: 'cue', ...instead }
-  await book.edit([textChange(place, { text }, cue.values)], 'Changed a cue with its prompt')
+/** Cues that wait in vain are written anew, in one edit; those of the kind as whatever else is changed in them. */
+async function mend(vain: Schemas['InVainShape'][]): Promise<void> {
+  const changes = vain.flatMap(({ cue: id, instead: text }) => {
+    const cue = inOrder.value.find((c) => c.id === id)
+    if (!cue) return []
+    const instead = isOwn(cue) || owns?.value.forAll ? {} : { instead: { owner: props.owner, key: cue.key } }
+    const place: TextPlace = { record: id, field: 'text', start: 'cue', ...instead }
+    return [textChange(place, { text }, cue.values)]
+  })
+  await book.edit(changes, 'Changed a cue with its prompt')
 }
-defineExpose({ mend: (id: number, text: string) => void quietly(mend(id, text)) })
+defineExpose({ mend: (vain: Schemas['InVainShape'][]) => void quietly(mend(vain)) })
 defineEmits<{ push: [cue: RowOf<'cue'>]; off: [key: string, now: boolean] }>()
 const owns = useOwnValues()
 /** Whether an own cue stands in the place of one of the kind's. */
@@ -169,7 +172,7 @@ async function add(): Promise<void> {
             </button>
           </template>
         </TextProse>
-        <InVain :cues="inVain.filter((v) => v.cue === cue.id)" @mend="(id, text) => quietly(mend(id, text))" />
+        <InVain :cues="inVain.filter((v) => v.cue === cue.id)" @mend="(vain) => quietly(mend(vain))" />
       </div>
     </template>
   </SectionHead>

@@ -13,7 +13,7 @@ const props = defineProps<{
   kind: 'text' | 'number' | 'choice' | 'long'
   value?: string | number
   look?: '' | 'need' | 'step' | 'reach'
-  choices?: Choice[] | (() => Promise<Choice[]>)
+  choices?: Choice[] | (() => Choice[] | Promise<Choice[]>)
   min?: number
   max?: number
   step?: number

@@ -33,8 +33,20 @@ const tokens = computed(() => props.reading?.tokens ?? [])
 const shownProblems = computed(() => [...wrong.value, ...(props.reading?.draft_problems ?? []), ...(props.reading?.problems ?? [])])
 const base = computed(() => props.reading?.text ?? '')
 
+let underWay: Promise<unknown> | null = null
+/** One change after another: what the first makes (a cue of one's own) is there for the second. */
 async function put(values: Record<string, string>, name: string): Promise<void> {
-  await book.edit([textChange(place.value, values, { ...book.rows.get(props.record)?.values })], name)
+  if (underWay) {
+    await underWay.catch(() => undefined)
+    await nextTick()
+  }
+  const mine = book.edit([textChange(place.value, values, { ...book.rows.get(props.record)?.values })], name)
+  underWay = mine
+  try {
+    await mine
+  } finally {
+    if (underWay === mine) underWay = null
+  }
 }
 /** Keeps a text. A draft goes only when it was typed into a text that can be read; a changed word lets it be. */
 async function save(text: string, openHole = false, name = '', typed = false): Promise<void> {

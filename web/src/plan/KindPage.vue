@@ -55,7 +55,7 @@ const apart = computed(() => placed.value.filter((o) => Object.keys(o.values.own
     </div>
   </header>
   <PromptSection :one="subject" :live="undefined" @own="set" @button="addButton">
-    <InVain :cues="mendable" @mend="(cue, text) => cues?.mend(cue, text)" />
+    <InVain :cues="mendable" @mend="(vain) => cues?.mend(vain)" />
   </PromptSection>
   <BodySection :one="subject" @own="set" />
   <StatesSection :one="subject" now="" @own="set" @rename="(from, to, shown) => state('rename_state', { state: from, to, name: shown })" @drop="(from) => state('remove_state', { state: from })" />

@@ -174,7 +174,7 @@ function stageName(quest: string, stage: string): string {
     <ul class="own carried"><li v-for="one2 in reading.carried" :key="one2.key"><span>{{ one2.text }}</span> <button class="link small" @click="answer(one2.key)">right as it is</button> <button class="link small" @click="change(one2.key)">change</button> <button class="link small" @click="clear(one2.key)">clear</button></li></ul>
   </SectionHead>
   <PromptSection :one="one" :live="live" @own="own" @button="addButton">
-    <InVain :cues="mendable" @mend="(cue, text) => cues?.mend(cue, text)" />
+    <InVain :cues="mendable" @mend="(vain) => cues?.mend(vain)" />
   </PromptSection>
   <BodySection :one="one" @own="own" @row="(v) => quietly(book.set(row.id, v))" />
   <StatesSection :one="one" :now="live?.state ?? ''" @own="own" @show="(from, to) => emit('show', from, to)" @rename="renameState" @drop="dropState" />

@@ -2,13 +2,19 @@
 import { computed, ref } from 'vue'
 import EditWord from '@/parts/EditWord.vue'
 import SectionHead from '@/parts/SectionHead.vue'
-import { asChoices } from '@/parts/choices'
-import { ICON_NAMES } from '@/theme/icons'
+import Sentence from '@/parts/Sentence.vue'
+import type { SentencePart } from '@/parts/fields'
 import type { State, Subject } from './designs'
+import { MOTION, STATE } from './fields'
 
 /** The states as one strip of boxes with the motion written between them. */
 const props = defineProps<{ one: Subject; now: string }>()
-const emit = defineEmits<{ own: [path: string, value: unknown, done?: boolean]; show: [from: string, to: string]; rename: [from: string, to: string, name: string]; drop: [state: string] }>()
+const emit = defineEmits<{
+  own: [path: string, value: unknown, done?: boolean]
+  show: [from: string, to: string]
+  rename: [from: string, to: string, name: string]
+  drop: [state: string]
+}>()
 const states = computed(() => props.one.design.states)
 const motion = computed(() => props.one.design.motion)
 const chosen = ref('')
@@ -34,14 +40,18 @@ function rename(state: State, name: string): void {
     chosen.value = key
   } else emit('rename', state.key, key && !states.value.some((s) => s.key === key) ? key : state.key, name)
 }
-function yes(state: State, field: 'blocks' | 'lit' | 'reach_on' | 'lets_sight_through', value: string): void {
-  emit('own', `states.${state.key}.${field}`, value === '1')
+const put = (field: string, value: unknown, done: boolean): void => {
+  if (open.value) emit('own', `states.${open.value.key}.${field}`, value, done)
 }
-function number(path: string, text: string): void {
-  const value = Number(text)
-  if (Number.isFinite(value)) emit('own', path, value)
-}
-const EITHER = (on: string, off: string): { value: string; label: string }[] => [{ value: '1', label: on }, { value: '', label: off }]
+const putMotion = (field: string, value: unknown, done: boolean): void => emit('own', `motion.${field}`, value, done)
+const OF_A_STATE: SentencePart[] = [
+  ': it {blocks} and {lets_sight_through}, looks {lit}, {reach_on}, stands swung {swing_deg} ',
+  'and slid {slide_x_m} across, {slide_y_m} ahead; its sign is {icon}. ',
+]
+const OF_MOTION: SentencePart[] = [
+  'Used while moving: {while_moving}; {stay_clear}; ',
+  'the hinge lies at {hinge_x_m}, {hinge_y_m} of its middle.',
+]
 </script>
 
 <template>
@@ -49,14 +59,44 @@ const EITHER = (on: string, off: string): { value: string; label: string }[] => 
     <template #note><button class="link" @click="add">+ state</button></template>
     <div class="strip">
       <template v-for="(state, i) in states" :key="state.key">
-        <span v-if="i > 0" class="motion small quiet"><button v-if="one.row" class="show" :aria-label="`Show the way from ${states[i - 1]!.name} to ${state.name} on the plan`" title="show it on the plan" @click="emit('show', states[i - 1]!.key, state.key)">▷</button> {{ between(states[i - 1]!, state) }}<template v-if="motion.seconds"> in <EditWord path="motion.seconds" :text="`${motion.seconds} s`" label="motion seconds" kind="number" :value="motion.seconds" :min="0" :max="600" @change="(v) => number('motion.seconds', v)" />, <EditWord path="motion.easing" :text="motion.easing" label="easing" kind="choice" :choices="[{ value: 'smooth', label: 'smooth' }, { value: 'even', label: 'even' }]" @change="(v) => emit('own', 'motion.easing', v)" /></template><template v-else>{{ ' ' }}<EditWord path="motion.seconds" text="at once" label="motion seconds" kind="number" :value="0" :min="0" @change="(v) => number('motion.seconds', v)" /></template></span>
-        <button class="state" :class="{ now: state.key === now, chosen: state.key === chosen }" :aria-pressed="state.key === chosen" @click="chosen = chosen === state.key ? '' : state.key">{{ state.name }}</button>
+        <span v-if="i > 0" class="motion small quiet">
+          <button
+            v-if="one.row"
+            class="show"
+            :aria-label="`Show the way from ${states[i - 1]!.name} to ${state.name} on the plan`"
+            title="show it on the plan"
+            @click="emit('show', states[i - 1]!.key, state.key)"
+          >
+            ▷
+          </button>
+          {{ between(states[i - 1]!, state) }}
+          <Sentence
+            of="Motion"
+            :fields="MOTION"
+            :values="motion"
+            :parts="[motion.seconds ? 'in {seconds}, {easing}' : '{seconds}']"
+            at="motion"
+            @put="putMotion"
+          />
+        </span>
+        <button
+          class="state"
+          :class="{ now: state.key === now, chosen: state.key === chosen }"
+          :aria-pressed="state.key === chosen"
+          @click="chosen = chosen === state.key ? '' : state.key"
+        >
+          {{ state.name }}
+        </button>
       </template>
     </div>
     <p v-if="open" class="measure">
-      <EditWord :text="open.name" label="state name" kind="text" @change="(v) => rename(open!, v)" />: it <EditWord :path="`states.${open!.key}.blocks`" :text="open.blocks ? 'blocks the way' : 'lets one through'" label="blocks" kind="choice" :choices="EITHER('blocks the way', 'lets one through')" @change="(v) => yes(open!, 'blocks', v)" /> and <EditWord :path="`states.${open!.key}.lets_sight_through`" :text="open.lets_sight_through ? 'lets sight through' : 'stops sight'" label="sight" kind="choice" :choices="EITHER('lets sight through', 'stops sight')" @change="(v) => yes(open!, 'lets_sight_through', v)" />, looks <EditWord :path="`states.${open!.key}.lit`" :text="open.lit ? 'lit' : 'plain'" label="look" kind="choice" :choices="EITHER('lit', 'plain')" @change="(v) => yes(open!, 'lit', v)" />, <EditWord :path="`states.${open!.key}.reach_on`" :text="open.reach_on ? 'can be reached' : 'cannot be reached'" label="reach on" kind="choice" :choices="EITHER('can be reached', 'cannot be reached')" @change="(v) => yes(open!, 'reach_on', v)" />, stands swung <EditWord :path="`states.${open!.key}.swing_deg`" :text="`${open.swing_deg}°`" label="swing" kind="number" :value="open.swing_deg" :step="5" @change="(v) => number(`states.${open!.key}.swing_deg`, v)" /> and slid <EditWord :path="`states.${open!.key}.slide_x_m`" :text="`${open.slide_x_m} m`" label="slide" kind="number" :value="open.slide_x_m" @change="(v) => number(`states.${open!.key}.slide_x_m`, v)" /> across, <EditWord :path="`states.${open!.key}.slide_y_m`" :text="`${open.slide_y_m} m`" label="slide ahead" kind="number" :value="open.slide_y_m" @change="(v) => number(`states.${open!.key}.slide_y_m`, v)" /> ahead; its sign is <EditWord :path="`states.${open!.key}.icon`" :text="open.icon || 'the usual one'" label="icon" kind="choice" :choices="[{ value: '', label: 'the usual one' }, ...asChoices(ICON_NAMES)]" @change="(v) => emit('own', `states.${open!.key}.icon`, v)" />. <button v-if="states.length > 1" class="link small quiet" @click="emit('drop', open!.key)">remove this state</button>
+      <EditWord :text="open.name" label="state name" kind="text" @change="(v) => open && rename(open, v)" />
+      <Sentence of="State" :fields="STATE" :values="open" :parts="OF_A_STATE" :at="`states.${open.key}`" @put="put" />
+      <button v-if="states.length > 1" class="link small quiet" @click="emit('drop', open.key)">remove this state</button>
     </p>
-    <p v-if="states.length > 1" class="quiet small">Used while moving: <EditWord path="motion.while_moving" :text="{ ignored: 'ignored', turned_back: 'turns back', queued: 'kept until it has arrived' }[motion.while_moving]" label="while moving" kind="choice" :choices="[{ value: 'turned_back', label: 'turns back' }, { value: 'ignored', label: 'ignored' }, { value: 'queued', label: 'kept until it has arrived' }]" @change="(v) => emit('own', 'motion.while_moving', v)" />; <EditWord path="motion.stay_clear" :text="motion.stay_clear ? 'never moves onto somebody' : 'moves whoever stands there or not'" label="stay clear" kind="choice" :choices="EITHER('never moves onto somebody', 'moves whoever stands there or not')" @change="(v) => emit('own', 'motion.stay_clear', v === '1')" />; the hinge lies at <EditWord path="motion.hinge_x_m" :text="`${motion.hinge_x_m}`" label="hinge across" kind="number" :value="motion.hinge_x_m" :step="0.05" @change="(v) => number('motion.hinge_x_m', v)" />, <EditWord path="motion.hinge_y_m" :text="`${motion.hinge_y_m} m`" label="hinge ahead" kind="number" :value="motion.hinge_y_m" :step="0.05" @change="(v) => number('motion.hinge_y_m', v)" /> of its middle.</p>
+    <p v-if="states.length > 1" class="quiet small">
+      <Sentence of="Motion" :fields="MOTION" :values="motion" :parts="OF_MOTION" at="motion" @put="putMotion" />
+    </p>
   </SectionHead>
 </template>
 

@@ -17,8 +17,8 @@ _SAID = {"used": "a press", "held": "a hold", "chosen": "a button"}
 
 @dataclass(frozen=True, slots=True)
 class InVain:
-    """A cue that waits for a press which nothing of its object raises. `instead` is its text for one that is raised and
-    that no cue waits for, empty where there is none."""
+    """A cue that waits for a press which nothing of its object raises. `instead` is its text for the one that was most
+    likely meant, empty where nothing tells which."""
 
     place: str
     says: str
@@ -44,7 +44,7 @@ def in_vain(design: Design, cues: Iterable[tuple[str, str]]) -> list[InVain]:
     found = []
     for text, place, moment in waiting if raised else ():
         if not any(_hears(moment, press) for press in raised):
-            press = _nearest(moment, free)
+            press = _nearest(moment, raised, free)
             instead = "" if press is None else _put(text, moment, press, raised)
             found.append(InVain(place, _says(moment, press), instead))
     return found
@@ -63,10 +63,11 @@ def _hears(moment: n.Moment, press: Press) -> bool:
     return moment.verb == verb and (moment.word is None or moment.word.text in (by, "?"))
 
 
-def _nearest(moment: n.Moment, free: list[Press]) -> Press | None:
-    """The press that was most likely meant: by the same control, else any that no cue waits for."""
-    same = [p for p in free if moment.word is not None and p[1] == moment.word.text]
-    return next(iter([*same, *(p for p in free if p[0] != "chosen"), *free]), None)
+def _nearest(moment: n.Moment, raised: list[Press], free: list[Press]) -> Press | None:
+    """The press that was most likely meant: by the same control, else one that no cue waits for, else the only one."""
+    same = [p for p in raised if moment.word is not None and p[1] == moment.word.text]
+    only = raised if len(raised) == 1 else []
+    return next(iter([*same, *(p for p in free if p[0] != "chosen"), *free, *only]), None)
 
 
 def _put(text: str, moment: n.Moment, press: Press, raised: list[Press]) -> str:

@@ -217,7 +217,7 @@ def _slot(p: _Prose, node: Any, slot: Slot, instead: str = "") -> None:
     value = value_of(node, slot.attribute)
     match slot.sort:
         case "word":
-            owner = value_of(node, slot.owner) if slot.owner and slot.owner != "this" else None
+            owner = n.Word("this") if slot.owner == "this" else value_of(node, slot.owner) if slot.owner else None
             count = value_of(node, slot.many) if slot.many else None
             many = (count is not None and count.value not in (None, 1)) if slot.many else None
             p.word(value, owner.text if owner is not None else "", many=many, instead=instead)

@@ -1,0 +1,94 @@
+"""For whom a change is made, cues that follow their prompt, and refusals that reach the player."""
+
+from __future__ import annotations
+
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser.driving import Driven, wait_for
+from vocanta.server import models
+
+
+class ForWhom(Driven):
+    def cues_of(self, key):
+        owner = models.Record.objects.get(project_id=self.project, key=key, type__in=("object", "kind"))
+        return list(models.Cue.objects.filter(owner=owner).values_list("text", flat=True))
+
+    def test_an_inherited_cue_is_changed_for_this_one_and_then_made_the_kinds(self):
+        before = self.cues_of("lamp")
+        self.open_place("plan/palm_lamp")
+        self.see("article .cue .for-whom [aria-checked=true]", "for this one")
+        self.add_step("say")
+        self.see("article .cue", "its own, in place of the kind’s")
+        wait_for(lambda: len(self.cues_of("palm_lamp")) == 1, "its own cue")
+        self.assertEqual(self.cues_of("lamp"), before)
+        self.rewrite_hole("Click.")
+        self.click("article .cue .adds .link", "make it the kind’s")
+        self.see("article .cue", "of its kind")
+        wait_for(lambda: "Click." in self.cues_of("lamp")[0], "the kind to have it")
+        self.assertEqual(self.cues_of("palm_lamp"), [])
+
+    def add_step(self, words):
+        self.click("article .cue .adds .link", "+ step")
+        self.see(".edit-word.open input:focus").send_keys(words, Keys.ENTER)
+
+    def rewrite_hole(self, words):
+        self.see(".edit-word.open textarea:focus").send_keys(words, Keys.ENTER)
+        self.see("article .cue", words)
+
+    def test_an_inherited_cue_and_a_value_are_changed_for_all_by_choice(self):
+        self.open_place("plan/palm_lamp")
+        self.click("article .cue .for-whom button", "for all 4")
+        self.add_step("remove")
+        wait_for(lambda: "remove" in self.cues_of("lamp")[0], "the kind to have the step")
+        self.assertEqual(self.cues_of("palm_lamp"), [])
+        self.open_place("plan/palm_lamp")
+        self.word("reach size").click()
+        self.click(".own-line .for-whom button", "for all 4")
+        self.see(".edit-word input:focus").send_keys(Keys.CONTROL, "a")
+        self.keys("2", Keys.ENTER)
+        self.see_none(".own-mark")
+        self.open_place("plan/yard_lamp_west")
+        self.see('article [data-word="reach size"]', "2 m")
+        self.see("article header", "all values")
+
+    def test_a_prompt_that_becomes_a_hold_offers_to_change_the_cue_with_it(self):
+        self.open_place("plan/yard_bell")
+        self.word("press or hold").click()
+        self.keys("hold", Keys.ENTER)
+        self.see("[data-in-vain]", "it waits for a press, and what is offered is a hold")
+        self.click("[data-in-vain] .link", "when held")
+        self.see_none("[data-in-vain]")
+        self.assertEqual([t.split("\n")[0] for t in self.cues_of("yard_bell")], ["when held", "when held"])
+        self.see("article .cue", "When it is held")
+
+
+class Refused(Driven):
+    def test_what_a_press_was_refused_for_is_told_to_the_player_in_prose(self):
+        self.open_place("plan/east_wing_door")
+        self.write_cue("when used\nonly if not has copper_key\n  and money at least 3\nthen\n  remove this")
+        self.see_saved()
+        self.open_place("playtest/east_wing_door")
+        self.see('[data-prompt="east_wing_door"]')
+        self.keys("e")
+        self.see("[data-notice=unmet]", "Needs at least 3 shillings, has 0")
+
+    def test_the_control_works_the_marked_entry_of_a_panel_and_no_other(self):
+        self.open_place("playtest/odile_desk")
+        self.see("[data-button=work].marked")
+        self.mouse_at(self.middle("[data-button=hook]")).perform()
+        self.see("[data-button=hook].marked")
+        self.keys("e")
+        self.see("[data-notice=notice]", "You will want it a while yet.")
+
+    def middle(self, selector):
+        box = self.see(selector).rect
+        return round(box["x"] + box["width"] / 2), round(box["y"] + box["height"] / 2)
+
+    def test_an_entry_can_be_hidden_while_it_cannot_be_used(self):
+        self.open_place("plan/odile_desk")
+        self.word("button 2 while it cannot be used").click()
+        self.keys("hidden", Keys.ENTER)
+        self.see_saved()
+        self.open_place("playtest/odile_desk")
+        self.see("[data-button=work]")
+        self.see_none("[data-button=hook]")
