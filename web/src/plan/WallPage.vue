@@ -1,11 +1,14 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import type { RowOf } from '@/api/client'
 import DeleteLine from '@/page/DeleteLine.vue'
 import { useQuietly } from '@/page/quietly'
-import EditWord from '@/parts/EditWord.vue'
+import type { SentencePart } from '@/parts/fields'
 import SectionHead from '@/parts/SectionHead.vue'
+import Sentence from '@/parts/Sentence.vue'
 import { useBook } from '@/stores/book'
 import CornerList from './CornerList.vue'
+import { WALL } from './fields'
 
 const props = defineProps<{ wall: RowOf<'wall'> }>()
 defineEmits<{ remove: [clean: boolean] }>()
@@ -14,13 +17,22 @@ const { quietly } = useQuietly()
 function set(values: Record<string, unknown>): void {
   void quietly(book.set(props.wall.id, values))
 }
+function put(field: string, value: unknown, done: boolean): void {
+  if (done) set({ [field]: value })
+}
+const parts = computed<SentencePart[]>(() => [
+  'It is {glass} and ',
+  props.wall.values.height_m === null ? '{ceiling}.' : 'is {height_m} high.',
+])
 </script>
 
 <template>
   <p class="small quiet">a wall, <span class="mono">{{ wall.key }}</span></p>
   <h1>Wall</h1>
   <SectionHead title="What it stops" remember="wall">
-    <p class="measure">It is <EditWord :text="wall.values.glass ? 'glass: nobody passes, sight does' : 'solid: stops walking and sight'" label="glass" kind="choice" :choices="[{ value: '', label: 'solid: stops walking and sight' }, { value: '1', label: 'glass: nobody passes, sight does' }]" @change="(v) => set({ glass: v === '1' })" /> and <template v-if="wall.values.height_m === null"><EditWord text="reaches the ceiling" label="height" kind="choice" :choices="[{ value: '', label: 'reaches the ceiling' }, { value: '1', label: 'is lower' }]" @change="(v) => set({ height_m: v ? 1 : null })" /></template><template v-else>is <EditWord :text="`${wall.values.height_m} m`" label="height, empty for the ceiling" kind="number" :value="wall.values.height_m ?? 1" :min="0.1" @change="(v) => set({ height_m: v.trim() ? Number(v) : null })" /> high</template>.</p>
+    <p class="measure">
+      <Sentence of="Wall" :fields="WALL" :values="wall.values" :parts="parts" @put="put" />
+    </p>
   </SectionHead>
   <CornerList :points="wall.values.points" :least="2" @change="(points) => set({ points })" />
   <DeleteLine @remove="(clean) => $emit('remove', clean)" />

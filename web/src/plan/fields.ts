@@ -157,3 +157,36 @@ export const MOTION: Fields = {
   hinge_x_m: { label: 'hinge across', unit: '', step: 0.05 },
   hinge_y_m: { label: 'hinge ahead', step: 0.05 },
 }
+
+export const exitFields = (levels: () => Choice[], name: (key: string) => string): Fields => ({
+  to_level: { label: 'leads to', choices: levels, said: (v) => (v ? name(String(v)) : 'nowhere') },
+  to_x_m: { label: 'to x', unit: '', step: 0.25 },
+  to_y_m: { label: 'to y', unit: '', step: 0.25 },
+  to_facing_deg: { label: 'facing', step: 15 },
+  open_at_start: { label: 'open at the start', either: ['open', 'closed'] },
+  width_m: { label: 'width', unit: '', lowest: 0.1 },
+  depth_m: { label: 'depth', lowest: 0.1 },
+  turn_deg: { label: 'turn', step: 15 },
+  x_m: { label: 'x', unit: '', step: 0.25 },
+  y_m: { label: 'y', unit: '', step: 0.25 },
+})
+
+export const LEVEL: Fields = {
+  start_x_m: { label: 'start x', unit: '', step: 0.25 },
+  start_y_m: { label: 'start y', unit: '', step: 0.25 },
+  start_facing_deg: { label: 'start facing', step: 15 },
+}
+
+export const AREA: Fields = { floor_m: { label: 'floor height' }, tint: { label: 'tint' } }
+
+export const WALL: Fields = {
+  glass: { label: 'glass', either: ['glass: nobody passes, sight does', 'solid: stops walking and sight'] },
+  ceiling: {
+    field: 'height_m',
+    label: 'height',
+    choices: () => [{ value: '', label: 'reaches the ceiling' }, { value: '1', label: 'is lower' }],
+    said: () => 'reaches the ceiling',
+    kept: (typed) => (typed ? Number(typed) : null),
+  },
+  height_m: { label: 'height, empty for the ceiling', lowest: 0.1 },
+}

@@ -10,6 +10,8 @@ import type { LivePrompt, PlaytestRun } from './connection'
 import type { Label } from '@/plan/labels'
 import { cameraAt, glided, type Camera } from './camera'
 import EffectMark from './EffectMark.vue'
+import { textWidth } from '@/plan/textwidth'
+import { offThePlayer } from './aside'
 import PromptCard from './PromptCard.vue'
 
 /** The lit-down level as the run has it now; the browser glides between the last two pictures. */
@@ -58,6 +60,8 @@ const things = computed(() => props.objects.filter((o) => props.run.objects.valu
 /** Texts of what stands still; whoever walks has the name below. */
 const standing = computed(() => things.value.filter((o) => !o.design.walks))
 const names = usePlanNames({ level: () => props.level, areas: () => props.areas, walls: () => props.walls, exits: () => props.exits, objects: () => standing.value, overlaps: () => [], selected: () => '', strong: () => false, reached: () => false, close: () => true, drawn: () => ({ x: 0, y: 0, k: scale.value }), view: () => ({ width: 0, height: 0 }) })
+/** A name further off than this never lies under the player. */
+const NEAR_PX = 180
 const BELOW: Label = { dx: 0, dy: 31, anchor: 'middle' }
 const cards = computed(() => (props.run.picture.value?.prompts ?? []).filter((p) => p.place === 'object').map((p) => ({ prompt: p, ...screenOf(p) })))
 
@@ -75,7 +79,11 @@ function placeOf(one: Placed): [number, number] {
   return at ? [at[0], at[1]] : [one.row.values.x_m, one.row.values.y_m]
 }
 function textAt(one: Placed): { x: number; y: number; 'text-anchor': string } {
-  const { dx, dy, anchor } = names.value.objects.get(one.row.key) ?? BELOW
+  const own = names.value.objects.get(one.row.key) ?? BELOW
+  const [x, y] = placeOf(one)
+  const off = { x: (player.value[0] - x) * scale.value, y: (y - player.value[1]) * scale.value }
+  const near = Math.abs(off.x) < NEAR_PX && Math.abs(off.y) < NEAR_PX
+  const { dx, dy, anchor } = near ? offThePlayer(own, textWidth(one.row.values.name, '12.5px', '--text'), off) : own
   return { x: dx, y: dy, 'text-anchor': anchor }
 }
 /** Whether the player stands where the card of a prompt would be. */

@@ -1,15 +1,14 @@
 <script setup lang="ts">
-import { computed, onMounted, ref } from 'vue'
+import { onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { answered, api, RefusedError, type Problem, type Schemas } from '@/api/client'
 import Problems from '@/parts/Problems.vue'
-import { useLongWork } from './job'
+import { useFiles } from './files'
 import { isLast, leftAt } from './lastOpen'
 import SmallPlan from './SmallPlan.vue'
+import WorkLine from './WorkLine.vue'
 import { counted } from '@/parts/plural'
 
-/** So long the browser has to begin keeping a file. */
-const KEPT_MS = 60_000
 const ACCEPTED = '.json,.zip,application/json,application/zip'
 const router = useRouter()
 const projects = ref<Schemas['ProjectLine'][] | null>(null)
@@ -17,7 +16,7 @@ const problems = ref<Problem[]>([])
 const name = ref('')
 const deleted = ref<{ id: number; name: string } | null>(null)
 const file = ref<HTMLInputElement | null>(null)
-const work = useLongWork()
+const { work, fileIn: takeIn, fileOut: giveOut } = useFiles()
 
 async function read(): Promise<void> {
   projects.value = answered<Schemas['ProjectLine'][]>(await api.GET('/api/projects'))
@@ -60,40 +59,14 @@ const fileIn = (event: Event): Promise<void> =>
   guarded(async () => {
     const chosen = (event.target as HTMLInputElement).files?.[0]
     if (!chosen) return
-    const type = chosen.name.endsWith('.zip') ? 'application/zip' : 'application/json'
     try {
-      const made = await work.watched(async (job) => {
-        const address = `/api/projects/file?job=${job}`
-        const response = await fetch(address, { method: 'POST', headers: { 'Content-Type': type }, body: chosen })
-        const body: unknown = await response.json()
-        return answered<{ id: number }>({ data: body as { id: number }, error: body, response })
-      })
-      if (made) await router.push(`/p/${made.id}/plan`)
+      const made = await takeIn(chosen)
+      if (made) await router.push(`/p/${made}/plan`)
     } finally {
       if (file.value) file.value.value = ''
     }
   })
-/** File a project out: it is made on the server, then kept by the browser. */
-const fileOut = (one: { id: number }, what: 'file' | 'package'): Promise<void> =>
-  guarded(async () => {
-    const made = await work.watched(async (job) => {
-      const response = await fetch(`/api/projects/${one.id}/${what}?job=${job}`)
-      if (!response.ok) answered({ error: await response.json(), response })
-      return response.blob()
-    })
-    if (made) keep(made, `project-${one.id}.vocanta.${what === 'file' ? 'json' : 'zip'}`)
-  })
-function keep(data: Blob, name: string): void {
-  const link = document.createElement('a')
-  link.href = URL.createObjectURL(data)
-  link.download = name
-  link.click()
-  window.setTimeout(() => URL.revokeObjectURL(link.href), KEPT_MS)
-}
-const doneWords = computed(() => {
-  const { what = '', done = 0, of = 0 } = work.at.value ?? {}
-  return of > 1 ? `${what}: ${done.toLocaleString('en-GB')} of ${of.toLocaleString('en-GB')}` : what
-})
+const fileOut = (one: { id: number }, what: 'file' | 'package'): Promise<void> => guarded(() => giveOut(one.id, what))
 function day(iso: string): string {
   return new Date(iso).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })
 }
@@ -118,15 +91,7 @@ onMounted(() => void guarded(read))
         <input ref="file" type="file" :accept="ACCEPTED" aria-label="File in a project" @change="fileIn" />
       </label>
     </form>
-    <div v-if="work.at.value" class="work" role="status">
-      <span>{{ doneWords }}</span>
-      <v-progress-linear
-        :model-value="work.at.value.of > 1 ? (100 * work.at.value.done) / work.at.value.of : 0"
-        :indeterminate="work.at.value.of <= 1"
-        aria-label="How far it has come"
-      />
-      <button class="link" @click="work.stop()">stop</button>
-    </div>
+    <WorkLine :work="work" />
     <Problems :problems="problems" />
     <p v-if="deleted" class="back" role="status">{{ deleted.name }} is deleted. <button class="link" @click="bringBack">Bring it back</button></p>
     <ul v-if="projects?.length">
@@ -168,7 +133,5 @@ ul { list-style: none; padding: 0; margin: 12px 0; border-top: 1px solid var(--r
 li { display: flex; align-items: center; gap: 16px; padding: 10px 2px; border-bottom: 1px solid var(--rules); }
 .open { font-family: var(--head); font-size: 18px; font-weight: 650; text-decoration: none; overflow-wrap: anywhere; } .open:hover { text-decoration: underline; }
 .tools { display: flex; gap: 12px; white-space: nowrap; }
-.work { display: flex; align-items: center; gap: 12px; padding: 6px 2px; }
-.work span { white-space: nowrap; }
 .back { background: var(--shade); padding: 6px 12px; border-radius: 6px; }
 </style>

@@ -2,45 +2,82 @@
 import { computed } from 'vue'
 import type { RowOf } from '@/api/client'
 import { useQuietly } from '@/page/quietly'
-import EditWord from '@/parts/EditWord.vue'
+import type { SentencePart } from '@/parts/fields'
+import Sentence from '@/parts/Sentence.vue'
 import type { Choice } from '@/parts/choices'
 import { useBook } from '@/stores/book'
+import { objectiveFields } from './fields'
 
 /** One objective as a sentence. */
 const props = defineProps<{ objective: RowOf<'objective'> }>()
 const book = useBook()
 const { quietly } = useQuietly()
 const values = computed(() => props.objective.values)
-const TYPES: Choice[] = [
-  { value: 'have', label: 'have' }, { value: 'use', label: 'use' }, { value: 'go', label: 'go to' }, { value: 'talk', label: 'talk to' },
-  { value: 'fact', label: 'make true' }, { value: 'state', label: 'bring about' }, { value: 'by_hand', label: 'met by a step' },
-]
-const SOURCES: Record<string, 'item' | 'object' | 'area' | 'fact'> = { have: 'item', use: 'object', talk: 'object', go: 'area', fact: 'fact', state: 'object' }
+const SOURCES: Record<string, 'item' | 'object' | 'area' | 'fact'> = {
+  have: 'item',
+  use: 'object',
+  talk: 'object',
+  go: 'area',
+  fact: 'fact',
+  state: 'object',
+}
 const targets = computed<Choice[]>(() => {
   const source = SOURCES[values.value.type]
   return source ? book.of(source).map((r) => ({ value: r.key, label: r.values.name })) : []
 })
-const markers = computed<Choice[]>(() => [{ value: '', label: 'no marker' }, ...book.of('object').map((o) => ({ value: o.key, label: `marker on ${o.values.name}` }))])
-const shownTarget = computed(() => values.value.targets.map((t) => book.name(t)).join(', ') || '…')
+const markers = (): Choice[] => [
+  { value: '', label: 'no marker' },
+  ...book.of('object').map((o) => ({ value: o.key, label: `marker on ${o.values.name}` })),
+]
 const states = computed<Choice[]>(() => {
   const thing = book.find('object', values.value.targets[0] ?? '')
   const kind = thing ? book.find('kind', thing.values.kind) : undefined
-  return [...(kind?.values.design.states ?? []).map((s) => ({ value: s.key, label: s.name })), { value: 'gone', label: 'gone' }]
+  const named = (kind?.values.design.states ?? []).map((s) => ({ value: s.key, label: s.name }))
+  return [...named, { value: 'gone', label: 'gone' }]
 })
+function remove(): void {
+  void quietly(book.edit([{ do: 'remove', id: props.objective.id }], 'Deleted an objective'))
+}
 function set(change: Record<string, unknown>): void {
   void quietly(book.set(props.objective.id, change))
+}
+const OBJECTIVE = objectiveFields({
+  targets: () => targets.value,
+  states: () => states.value,
+  markers,
+  name: (key) => book.name(key),
+})
+const COUNTED = ['have', 'use']
+const sentence = computed<SentencePart[]>(() => {
+  const { optional, type, count } = values.value
+  return [
+    [optional, '{optional}: '],
+    '{#name}{#dot}{type}',
+    [targets.value.length && (count > 1 || COUNTED.includes(type)), ' {count}'],
+    [targets.value.length, ' {targets}'],
+    [type === 'state', ' is {state}'],
+    '{#dot}{marker}',
+  ]
+})
+/** With another type its targets are others, too. */
+function put(field: string, value: unknown, done: boolean): void {
+  if (done) set(field === 'type' ? { type: value, targets: [] } : { [field]: value })
 }
 </script>
 
 <template>
   <p class="objective">
     <span aria-hidden="true">○</span>
-    <EditWord v-if="values.optional" text="optional" label="optional" kind="choice" :choices="[{ value: '', label: 'required' }, { value: '1', label: 'optional' }]" @change="(v) => set({ optional: v === '1' })" />{{ values.optional ? ': ' : ' ' }}<b><EditWord :text="values.name" label="objective name" kind="text" @change="(v) => set({ name: v })" /></b>
-    <span class="quiet"> · </span><EditWord :text="TYPES.find((t) => t.value === values.type)?.label ?? values.type" label="objective type" kind="choice" :choices="TYPES" @change="(v) => set({ type: v, targets: [] })" />
-    <template v-if="targets.length">{{ ' ' }}<template v-if="values.count > 1 || values.type === 'have'"><EditWord :text="String(values.count)" label="count" kind="number" :value="values.count" :step="1" :min="1" @change="(v) => set({ count: Math.max(1, Math.round(Number(v)) || 1) })" />{{ ' ' }}</template><EditWord :text="shownTarget" label="target" kind="choice" :choices="targets" @change="(v) => set({ targets: [v] })" /></template>
-    <template v-if="values.type === 'state'"> is <EditWord :text="values.state || '…'" label="state" kind="choice" :choices="states" @change="(v) => set({ state: v })" /></template>
-    <span class="quiet"> · </span><EditWord :text="values.marker ? `marker on ${book.name(values.marker)}` : 'no marker'" label="marker" kind="choice" :choices="markers" @change="(v) => set({ marker: v })" />
-    <span class="small quiet tools"><button v-if="!values.optional" class="link" @click="set({ optional: true })">optional</button> <button class="link" @click="quietly(book.edit([{ do: 'remove', id: objective.id }], 'Deleted an objective'))">delete</button></span>
+    <Sentence of="Objective" :fields="OBJECTIVE" :values="values" :parts="sentence" @put="put">
+      <template #name>
+        <b><Sentence of="Objective" :fields="OBJECTIVE" :values="values" :parts="['{name}']" @put="put" /></b>
+      </template>
+      <template #dot><span class="quiet"> · </span></template>
+    </Sentence>
+    <span class="small quiet tools">
+      <button v-if="!values.optional" class="link" @click="set({ optional: true })">optional</button>
+      <button class="link" @click="remove">delete</button>
+    </span>
   </p>
 </template>
 

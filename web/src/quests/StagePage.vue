@@ -4,7 +4,8 @@ import { useRouter } from 'vue-router'
 import { answered, api, RefusedError, type RowOf, type Schemas } from '@/api/client'
 import DeleteLine from '@/page/DeleteLine.vue'
 import { useQuietly } from '@/page/quietly'
-import EditWord from '@/parts/EditWord.vue'
+import type { Choice } from '@/parts/choices'
+import Sentence from '@/parts/Sentence.vue'
 import SectionHead from '@/parts/SectionHead.vue'
 import TextProse from '@/parts/TextProse.vue'
 import { useBook } from '@/stores/book'
@@ -13,6 +14,7 @@ import { usePageReading } from '@/stores/page'
 import ObjectiveLine from './ObjectiveLine.vue'
 import TouchList from './TouchList.vue'
 import { counted } from '@/parts/plural'
+import { stageFields } from './fields'
 
 const props = defineProps<{ quest: RowOf<'quest'>; stage: RowOf<'stage'> }>()
 const emit = defineEmits<{ chosen: [key: string] }>()
@@ -26,13 +28,22 @@ const touches = ref<Schemas['StageReading'] | null>(null)
 const stages = computed(() => book.of('stage', props.quest.id))
 const number = computed(() => stages.value.findIndex((s) => s.id === props.stage.id) + 1)
 const objectives = computed(() => book.of('objective', props.stage.id))
-const onward = computed(() => [{ value: '', label: 'wait for a cue to move it on' }, { value: 'done', label: 'finish the quest' }, ...stages.value.filter((s) => s.id !== props.stage.id).map((s) => ({ value: s.key, label: `on to ${s.values.name.toLowerCase()}` }))])
+const onward = (): Choice[] => [
+  { value: '', label: 'wait for a cue to move it on' },
+  { value: 'done', label: 'finish the quest' },
+  ...stages.value
+    .filter((s) => s.id !== props.stage.id)
+    .map((s) => ({ value: s.key, label: `on to “${s.values.name}”` })),
+]
+const STAGE = stageFields(onward)
 const last = computed(() => number.value === stages.value.length && props.quest.values.handed_in)
 const point = computed(() => `${props.quest.key}.${props.stage.key}`)
 
 async function read(): Promise<void> {
   try {
-    touches.value = answered<Schemas['StageReading']>(await api.GET('/api/projects/{project}/stages/{quest}/{stage}', { params: { path: { project: book.project, quest: props.quest.key, stage: props.stage.key } } }))
+    const path = { project: book.project, quest: props.quest.key, stage: props.stage.key }
+    const answer = await api.GET('/api/projects/{project}/stages/{quest}/{stage}', { params: { path } })
+    touches.value = answered<Schemas['StageReading']>(answer)
   } catch (error) {
     if (!(error instanceof RefusedError)) throw error
   }
@@ -42,8 +53,12 @@ watch([() => book.editNumber, () => props.stage.key], read, { immediate: true })
 function set(values: Record<string, unknown>): void {
   void quietly(book.set(props.stage.id, values))
 }
+function put(field: string, value: unknown, done: boolean): void {
+  if (done) set({ [field]: value })
+}
 function addObjective(): void {
-  void quietly(book.edit([{ do: 'add', type: 'objective', owner: props.stage.id, values: { name: 'New objective', type: 'by_hand' } as never }], 'Added an objective'))
+  const values = { name: 'New objective', type: 'by_hand' } as never
+  void quietly(book.edit([{ do: 'add', type: 'objective', owner: props.stage.id, values }], 'Added an objective'))
 }
 async function remove(clean: boolean): Promise<void> {
   if (await quietly(book.edit([{ do: 'remove', id: props.stage.id, clean }]))) leave(props.quest.key)
@@ -54,26 +69,45 @@ function leave(selected: string): void {
 }
 function go(place: string): void {
   const [kind = '', a = '', b = ''] = place.split('/')
-  if (kind === 'object') void router.push({ name: 'plan', params: { selected: a }, query: { as_if: live.asked || undefined } })
-  else if (kind === 'line') void router.push({ name: 'dialogue', params: { selected: b }, query: { as_if: live.asked || undefined } })
+  const query = { as_if: live.asked || undefined }
+  if (kind === 'object') void router.push({ name: 'plan', params: { selected: a }, query })
+  else if (kind === 'line') void router.push({ name: 'dialogue', params: { selected: b }, query })
   else if (kind === 'stage') emit('chosen', `${a}.${b}`)
 }
 </script>
 
 <template>
-  <p class="small quiet"><button class="link" @click="emit('chosen', quest.key)">{{ quest.values.name }}</button> · stage {{ number }} of {{ stages.length }} · <span class="mono">{{ stage.key }}</span></p>
-  <h1><EditWord :text="stage.values.name" label="name" kind="text" @change="(v) => set({ name: v })" /></h1>
-  <p class="small"><button class="link" @click="live.choose(live.asked === point ? '' : point)">{{ live.asked === point ? 'end as if' : 'see the level as if it stood here' }}</button></p>
+  <p class="small quiet">
+    <button class="link" @click="emit('chosen', quest.key)">{{ quest.values.name }}</button>
+    · stage {{ number }} of {{ stages.length }} · <span class="mono">{{ stage.key }}</span>
+  </p>
+  <h1><Sentence of="Stage" :fields="STAGE" :values="stage.values" :parts="['{name}']" @put="put" /></h1>
+  <p class="small">
+    <button class="link" @click="live.choose(live.asked === point ? '' : point)">
+      {{ live.asked === point ? 'end as if' : 'see the level as if it stood here' }}
+    </button>
+  </p>
   <SectionHead title="Journal" remember="stage-journal">
-    <p class="measure"><EditWord :text="stage.values.journal || 'nothing written yet'" label="journal" kind="long" :value="stage.values.journal" @change="(v) => set({ journal: v })" /></p>
+    <p class="measure"><Sentence of="Stage" :fields="STAGE" :values="stage.values" :parts="['{journal}']" @put="put" /></p>
   </SectionHead>
   <SectionHead title="Objectives" remember="stage-objectives">
     <template #note><button class="link" @click="addObjective">+ objective</button></template>
     <ObjectiveLine v-for="one in objectives" :key="one.id" :objective="one" />
-    <p class="quiet">All met: <template v-if="last">the quest is ready to be handed in.</template><template v-else><EditWord :text="onward.find((o) => o.value === stage.values.then)?.label ?? stage.values.then" label="all met" kind="choice" :choices="onward" @change="(v) => set({ then: v })" />.</template></p>
+    <p class="quiet">
+      <template v-if="last">All met: the quest is ready to be handed in.</template>
+      <Sentence v-else of="Stage" :fields="STAGE" :values="stage.values" :parts="['All met: {then}.']" @put="put" />
+    </p>
   </SectionHead>
   <SectionHead title="On entering" remember="stage-entering">
-    <TextProse :record="stage.id" field="entering" start="steps" self="" :reading="reading?.texts[`${stage.id}.entering`]" empty="Nothing." label="on entering" />
+    <TextProse
+      :record="stage.id"
+      field="entering"
+      start="steps"
+      self=""
+      :reading="reading?.texts[`${stage.id}.entering`]"
+      empty="Nothing."
+      label="on entering"
+    />
   </SectionHead>
   <SectionHead title="Brings it here" :note="counted(touches?.brings.length ?? 0, 'way')" remember="stage-brings">
     <TouchList :touches="touches?.brings ?? []" empty="Nothing moves the quest here." sources @go="go" />
@@ -86,6 +120,3 @@ function go(place: string): void {
   </SectionHead>
   <DeleteLine says="delete this stage" @remove="remove" />
 </template>
-
-<style scoped>
-</style>

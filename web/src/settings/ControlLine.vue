@@ -2,6 +2,8 @@
 import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import EditWord from '@/parts/EditWord.vue'
+import type { Fields } from '@/parts/fields'
+import Sentence from '@/parts/Sentence.vue'
 
 type Control = Schemas['Control']
 
@@ -9,12 +11,40 @@ type Control = Schemas['Control']
 const props = defineProps<{ control: Control; others: Control[] }>()
 const emit = defineEmits<{ change: [values: Partial<Control>]; remove: [] }>()
 const waiting = ref(false)
+const WALKS = ['w', 'a', 's', 'd', 'arrowup', 'arrowdown', 'arrowleft', 'arrowright']
 const MOUSE = ['left', 'middle', 'right'] as const
 const taken = computed(() => props.others.filter((o) => o.key !== props.control.key))
 const clash = computed(() => {
   const other = taken.value.find((o) => o.keys.some((k) => props.control.keys.includes(k)))
-  return other ? `${other.name} has the same key` : props.control.keys.some((k) => ['w', 'a', 's', 'd', 'arrowup', 'arrowdown', 'arrowleft', 'arrowright'].includes(k)) ? 'that key walks' : ''
+  if (other) return `${other.name} has the same key`
+  return props.control.keys.some((k) => WALKS.includes(k)) ? 'that key walks' : ''
 })
+const CONTROL: Fields = {
+  mouse: {
+    label: 'mouse',
+    choices: () => [
+      { value: '', label: 'no mouse button' },
+      ...MOUSE.map((m) => ({ value: m, label: `${m} mouse button` })),
+    ],
+    said: (v) => ((v as string[]).length ? `${(v as string[]).join(', ')} mouse button` : 'no mouse button'),
+    kept: (typed) => (typed ? [typed] : []),
+  },
+  pad: {
+    label: 'pad button, empty for none',
+    said: (v) => ((v as number[]).length ? `pad button ${(v as number[]).join(', ')}` : 'no pad button'),
+    typed: (v) => (v as number[])[0] ?? '',
+    kept: (typed) => padOf(typed.trim()),
+  },
+}
+/** The buttons of a pad are counted from 0 to 31. */
+function padOf(typed: string): number[] | undefined {
+  if (!typed) return []
+  const button = Math.round(Number(typed))
+  return button >= 0 && button <= 31 ? [button] : undefined
+}
+function put(field: string, value: unknown, done: boolean): void {
+  if (done) emit('change', { [field]: value })
+}
 function press(event: KeyboardEvent): void {
   event.preventDefault()
   event.stopPropagation()
@@ -32,10 +62,26 @@ function shown(key: string): string {
   <p class="control">
     <EditWord :text="control.name" label="control name" kind="text" @change="(name) => emit('change', { name })" />
     <span class="mono small quiet">{{ control.key }}</span>
-    <button v-for="key in control.keys" :key="key" class="key" :aria-label="`Unbind ${shown(key)}`" :title="`Unbind ${shown(key)}`" @click="emit('change', { keys: control.keys.filter((k) => k !== key) })">{{ shown(key) }}</button>
-    <button class="link small" :data-bind="control.key" @click="waiting = true" @keydown="(e) => waiting && press(e)" @blur="waiting = false">{{ waiting ? 'press a key …' : '+ key' }}</button>
-    <EditWord :text="control.mouse.length ? `${control.mouse.join(', ')} mouse button` : 'no mouse button'" label="mouse" kind="choice" :choices="[{ value: '', label: 'no mouse button' }, ...MOUSE.map((m) => ({ value: m, label: `${m} mouse button` }))]" @change="(m) => emit('change', { mouse: m ? [m as (typeof MOUSE)[number]] : [] })" />
-    <EditWord :text="control.pad.length ? `pad button ${control.pad.join(', ')}` : 'no pad button'" label="pad button, empty for none" kind="number" :value="control.pad[0] ?? ''" :step="1" :min="0" :max="31" @change="(n) => emit('change', { pad: n.trim() ? [Math.round(Number(n))] : [] })" />
+    <button
+      v-for="key in control.keys"
+      :key="key"
+      class="key"
+      :aria-label="`Unbind ${shown(key)}`"
+      :title="`Unbind ${shown(key)}`"
+      @click="emit('change', { keys: control.keys.filter((k) => k !== key) })"
+    >
+      {{ shown(key) }}
+    </button>
+    <button
+      class="link small"
+      :data-bind="control.key"
+      @click="waiting = true"
+      @keydown="(e) => waiting && press(e)"
+      @blur="waiting = false"
+    >
+      {{ waiting ? 'press a key …' : '+ key' }}
+    </button>
+    <Sentence of="Control" :fields="CONTROL" :values="control" :parts="['{mouse} {pad}']" @put="put" />
     <button v-if="taken.length" class="link small quiet" @click="emit('remove')">remove</button>
     <span v-if="clash" class="trouble small">⚑ {{ clash }}</span>
   </p>
