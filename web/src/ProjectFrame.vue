@@ -74,19 +74,32 @@ function commandOf(event: KeyboardEvent): (() => void) | undefined {
 useEventListener(window, 'keydown', onAnyKey)
 useKeys({ down: onKey })
 /** The address follows names in cues that change: level, page and selection stay. */
-watch(() => book.renamed, (names) => {
-  const now = (part: unknown): string => {
-    const full = String(part ?? '')
-    const [first = '', ...rest] = (names.get(full) ?? full).split('.')
-    return [names.get(first) ?? first, ...rest].join('.')
-  }
-  const params = { ...route.params, selected: now(route.params.selected) }
-  const query = Object.fromEntries(Object.entries(route.query).map(([key, value]) => [key, ['level', 'as_if'].includes(key) ? now(value) : value]))
-  const same = params.selected === String(route.params.selected ?? '') && JSON.stringify(query) === JSON.stringify(route.query)
-  if (!same) void router.replace({ name: route.name ?? 'plan', params, query })
-})
-watch(() => route.fullPath, () => noteOpen(route), { immediate: true })
-watch(() => route.params.project, (now, before) => now && now !== before && open())
+watch(
+  () => book.renamed,
+  (names) => {
+    const now = (part: unknown): string => {
+      const full = String(part ?? '')
+      const [first = '', ...rest] = (names.get(full) ?? full).split('.')
+      return [names.get(first) ?? first, ...rest].join('.')
+    }
+    const params = { ...route.params, selected: now(route.params.selected) }
+    const query = Object.fromEntries(
+      Object.entries(route.query).map(([key, value]) => [key, ['level', 'as_if'].includes(key) ? now(value) : value]),
+    )
+    const same =
+      params.selected === String(route.params.selected ?? '') && JSON.stringify(query) === JSON.stringify(route.query)
+    if (!same) void router.replace({ name: route.name ?? 'plan', params, query })
+  },
+)
+watch(
+  () => route.fullPath,
+  () => noteOpen(route),
+  { immediate: true },
+)
+watch(
+  () => route.params.project,
+  (now, before) => now && now !== before && open(),
+)
 onMounted(() => void open())
 </script>
 

@@ -44,7 +44,14 @@ export function answered<T>(result: { data?: T; error?: unknown; response: Respo
           status: result.response.status,
           title: 'Not answered',
           detail: `The server answered ${result.response.status}.`,
-          problems: [{ code: 'unanswered', message: 'The server did not answer as it should.', fix: 'Try again; if it stays, look at the server’s own messages.', path: '' }],
+          problems: [
+            {
+              code: 'unanswered',
+              message: 'The server did not answer as it should.',
+              fix: 'Try again; if it stays, look at the server’s own messages.',
+              path: '',
+            },
+          ],
         },
   )
 }

@@ -10,7 +10,10 @@ export const triedAgainIn = ref(0)
 let pause: Promise<void> | null = null
 let over: () => void = () => undefined
 
-/** What a call gives. One that does not reach the server is made again until it does; an answer of the server is an answer. */
+/**
+ * What a call gives. One that does not reach the server is made again until it does; an answer of the server is an
+ * answer.
+ */
 export async function reaching<T>(call: () => Promise<T>, kept: () => void = () => undefined): Promise<T> {
   for (;;) {
     try {

@@ -32,9 +32,16 @@ watch(run.picture, (picture) => {
 </script>
 
 <template>
-  <p v-if="!begun"><button class="link" @click="begin">begin it{{ live.on ? ' as if' : ' from the start' }}</button></p>
+  <p v-if="!begun">
+    <button class="link" @click="begin">begin it{{ live.on ? ' as if' : ' from the start' }}</button>
+  </p>
   <template v-else>
-    <TalkBox v-if="spoken" :talk="spoken" @choose="(key) => run.send({ input: { choose: key } })" @skip="run.send({ input: { skip: true } })" />
+    <TalkBox
+      v-if="spoken"
+      :talk="spoken"
+      @choose="(key) => run.send({ input: { choose: key } })"
+      @skip="run.send({ input: { skip: true } })"
+    />
     <p v-else class="quiet">{{ asked && run.picture.value ? 'The talk has ended.' : 'Walking up …' }}</p>
     <p class="small"><button class="link" @click="begin">again</button></p>
   </template>

@@ -6,8 +6,15 @@ import Problems from '@/parts/Problems.vue'
 import { useBook } from '@/stores/book'
 
 /** Every edit as a sentence, newest first; each can be undone by itself, and edits that met are shown side by side. */
-interface Side { key?: string; values?: Record<string, unknown> }
-interface Met { record: number; yours: Side | null; theirs: Side | null }
+interface Side {
+  key?: string
+  values?: Record<string, unknown>
+}
+interface Met {
+  record: number
+  yours: Side | null
+  theirs: Side | null
+}
 
 const book = useBook()
 const lines = ref<Schemas['HistoryLine'][]>([])
@@ -15,7 +22,9 @@ const wanted = ref('')
 const problems = ref<Problem[]>([])
 const met = ref<Met[]>([])
 const asked = ref(0)
-const shown = computed(() => lines.value.filter((l) => l.name.toLowerCase().includes(wanted.value.trim().toLowerCase())))
+const shown = computed(() =>
+  lines.value.filter((l) => l.name.toLowerCase().includes(wanted.value.trim().toLowerCase())),
+)
 const days = computed(() => {
   const found = new Map<string, Schemas['HistoryLine'][]>()
   for (const line of shown.value) {
@@ -25,10 +34,16 @@ const days = computed(() => {
   return [...found]
 })
 
-watch(() => book.editNumber, async () => {
-  const query = { tab: book.tab }
-  lines.value = answered<Schemas['HistoryLine'][]>(await api.GET('/api/projects/{project}/edits', { params: { path: { project: book.project }, query } }))
-}, { immediate: true })
+watch(
+  () => book.editNumber,
+  async () => {
+    const query = { tab: book.tab }
+    lines.value = answered<Schemas['HistoryLine'][]>(
+      await api.GET('/api/projects/{project}/edits', { params: { path: { project: book.project }, query } }),
+    )
+  },
+  { immediate: true },
+)
 
 function clock(at: string): string {
   return new Date(at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
@@ -71,16 +86,32 @@ async function take(one: Met, field: string): Promise<void> {
   <Spread>
     <template #left>
       <section class="history">
-        <header><h1>History</h1><input v-model="wanted" aria-label="Filter the history" placeholder="filter" @keydown.stop /></header>
-        <p v-if="!lines.length" class="quiet">Nothing was changed yet. Every change of this project will stand here as a sentence, and can be taken back.</p>
+        <header>
+          <h1>History</h1>
+          <input v-model="wanted" aria-label="Filter the history" placeholder="filter" @keydown.stop />
+        </header>
+        <p v-if="!lines.length" class="quiet">
+          Nothing was changed yet. Every change of this project will stand here as a sentence, and can be taken back.
+        </p>
         <template v-for="[day, list] in days" :key="day">
           <h2>{{ day }}</h2>
           <ul>
-            <li v-for="line in list" :key="line.number" :class="{ undone: line.state === 'undone', asked: line.number === asked && problems.length }">
+            <li
+              v-for="line in list"
+              :key="line.number"
+              :class="{ undone: line.state === 'undone', asked: line.number === asked && problems.length }"
+            >
               <span class="mono quiet small">{{ clock(line.at) }}</span>
               <span class="what">{{ line.name }}</span>
               <span class="quiet small">{{ line.state === 'undone' ? 'undone' : who(line) }}</span>
-              <button v-if="line.state === 'done'" class="link small" :aria-label="`Undo: ${line.name}`" @click="undo(line.number)">undo this one</button>
+              <button
+                v-if="line.state === 'done'"
+                class="link small"
+                :aria-label="`Undo: ${line.name}`"
+                @click="undo(line.number)"
+              >
+                undo this one
+              </button>
             </li>
           </ul>
         </template>
@@ -94,23 +125,37 @@ async function take(one: Met, field: string): Promise<void> {
         <p v-if="!one.theirs" class="quiet">It has been deleted since.</p>
         <div v-for="d in differences(one)" v-else :key="d.field" class="both">
           <p class="quiet small">{{ d.field }}</p>
-          <p><span class="side"><b>as that edit left it</b> {{ d.yours }}</span><span class="side"><b>as it is now</b> {{ d.theirs }}</span></p>
-          <p><button class="link small" @click="take(one, d.field)">take the earlier</button> · <button class="link small" @click="problems = []">keep what is now</button></p>
+          <p>
+            <span class="side"><b>as that edit left it</b> {{ d.yours }}</span
+            ><span class="side"><b>as it is now</b> {{ d.theirs }}</span>
+          </p>
+          <p>
+            <button class="link small" @click="take(one, d.field)">take the earlier</button> ·
+            <button class="link small" @click="problems = []">keep what is now</button>
+          </p>
         </div>
       </section>
     </template>
-    <div v-else class="quiet"><h1>What was changed</h1><p>Newest first. <i>Undo this one</i> takes back a single edit and leaves what came after it; that is an edit too, and can be undone. Where somebody changed the same thing since, both sides are shown here.</p></div>
+    <div v-else class="quiet">
+      <h1>What was changed</h1>
+      <p>
+        Newest first. <i>Undo this one</i> takes back a single edit and leaves what came after it; that is an edit too,
+        and can be undone. Where somebody changed the same thing since, both sides are shown here.
+      </p>
+    </div>
   </Spread>
 </template>
 
 <style scoped>
 .history { flex: 1; overflow: auto; padding: 16px 24px 30px; }
-header { display: flex; align-items: baseline; gap: 20px; } header input { flex: 1; border: 0; border-bottom: 1.5px solid var(--line); background: none; font: inherit; }
+header { display: flex; align-items: baseline; gap: 20px; }
+header input { flex: 1; border: 0; border-bottom: 1.5px solid var(--line); background: none; font: inherit; }
 h2 { margin-top: 16px; border-bottom: 1px solid var(--rules); }
 ul { list-style: none; margin: 0; padding: 0; }
 li { display: flex; gap: 12px; align-items: baseline; padding: 1px 0; border-bottom: 1px dotted var(--rules); }
 .what { flex: 1; } .undone .what { text-decoration: line-through; color: var(--pencil); }
 .asked { background: var(--shade); }
 .sides { margin-top: 12px; } .both { border-left: 3px solid var(--ink); padding-left: 12px; margin: 8px 0; }
-.side { display: block; overflow-wrap: anywhere; } .side b { font-weight: 600; color: var(--pencil); margin-right: 8px; }
+.side { display: block; overflow-wrap: anywhere; }
+.side b { font-weight: 600; color: var(--pencil); margin-right: 8px; }
 </style>

@@ -17,10 +17,16 @@ const selected = computed(() => book.nowCalled(String(route.params.selected ?? '
 const chosen = computed(() => GROUPS.map((g) => book.find(g.type, selected.value)).find(Boolean))
 const supply = ref<Record<string, Schemas['SupplyShape']>>({})
 
-watch(() => book.editNumber, async () => {
-  const found = answered<Schemas['SupplyShape'][]>(await api.GET('/api/projects/{project}/supply', { params: { path: { project: book.project } } }))
-  supply.value = Object.fromEntries(found.map((s) => [s.key, s]))
-}, { immediate: true })
+watch(
+  () => book.editNumber,
+  async () => {
+    const found = answered<Schemas['SupplyShape'][]>(
+      await api.GET('/api/projects/{project}/supply', { params: { path: { project: book.project } } }),
+    )
+    supply.value = Object.fromEntries(found.map((s) => [s.key, s]))
+  },
+  { immediate: true },
+)
 
 function choose(key: string): void {
   void router.push({ name: 'items', params: { ...route.params, selected: key }, query: route.query })
@@ -29,7 +35,10 @@ function one(type: ThingType): string {
   return GROUPS.find((g) => g.type === type)?.one ?? type
 }
 async function add(type: ThingType): Promise<void> {
-  const made = await book.edit([{ do: 'add', type, values: { name: `New ${one(type)}` } as never }], `Added ${type === 'item' || type === 'ability' ? 'an' : 'a'} ${one(type)}`)
+  const made = await book.edit(
+    [{ do: 'add', type, values: { name: `New ${one(type)}` } as never }],
+    `Added ${type === 'item' || type === 'ability' ? 'an' : 'a'} ${one(type)}`,
+  )
   const row = made.rows[0]
   if (row) choose(row.key)
 }
@@ -46,14 +55,27 @@ useKeys({ down: onKey })
     <template #left>
       <section class="things">
         <template v-for="group in GROUPS" :key="group.type">
-          <header><h2>{{ group.title }}</h2><span class="rule" /><button class="link small" @click="quietly(add(group.type))"><span v-if="group.cap" class="key">{{ group.cap }}</span> new {{ group.one }}</button></header>
+          <header>
+            <h2>{{ group.title }}</h2>
+            <span class="rule" /><button class="link small" @click="quietly(add(group.type))">
+              <span v-if="group.cap" class="key">{{ group.cap }}</span> new {{ group.one }}
+            </button>
+          </header>
           <table v-if="book.of(group.type).length">
             <tbody>
               <tr v-for="row in book.of(group.type)" :key="row.id" :class="{ chosen: row.key === selected }">
-                <td><button :data-thing="row.key" @click="choose(row.key)">{{ row.values.name }}</button></td>
+                <td>
+                  <button :data-thing="row.key" @click="choose(row.key)">{{ row.values.name }}</button>
+                </td>
                 <td class="mono quiet small">{{ row.key }}</td>
                 <td class="counts">{{ group.given ? `${group.given} ${times(supply[row.key]?.given ?? 0)}` : '' }}</td>
-                <td class="counts">{{ ['sound', 'tag', 'namedneed'].includes(group.type) ? '' : `asked for ${times(supply[row.key]?.asked ?? 0)}` }}</td>
+                <td class="counts">
+                  {{
+                    ['sound', 'tag', 'namedneed'].includes(group.type)
+                      ? ''
+                      : `asked for ${times(supply[row.key]?.asked ?? 0)}`
+                  }}
+                </td>
               </tr>
             </tbody>
           </table>
@@ -62,7 +84,10 @@ useKeys({ down: onKey })
       </section>
     </template>
     <ThingPage v-if="chosen" :key="chosen.id" :thing="chosen" />
-    <div v-else class="quiet"><h1>Nothing chosen</h1><p>Choose an item or a fact to see where it comes from and what asks for it.</p></div>
+    <div v-else class="quiet">
+      <h1>Nothing chosen</h1>
+      <p>Choose an item or a fact to see where it comes from and what asks for it.</p>
+    </div>
   </Spread>
 </template>
 

@@ -27,7 +27,10 @@ const { reading } = usePageReading(() => props.thing.id)
 
 const controls = (): Choice[] => (book.settings?.values.controls ?? []).map((c) => ({ value: c.key, label: c.name }))
 const gear = (): Choice[] =>
-  book.of('item').filter((i) => i.values.slot).map((i) => ({ value: i.key, label: `while ${i.values.name} is in hand` }))
+  book
+    .of('item')
+    .filter((i) => i.values.slot)
+    .map((i) => ({ value: i.key, label: `while ${i.values.name} is in hand` }))
 const ABILITY = abilityFields(controls, gear, (key) => book.name(key))
 const SORTS: Partial<Record<ThingType, string>> = { item: 'an item', ability: 'an ability', namedneed: 'a named need' }
 const sort = computed(() => SORTS[props.thing.type] ?? `a ${props.thing.type}`)
@@ -75,7 +78,8 @@ async function chooseFile(event: Event): Promise<void> {
   }
 }
 function hear(): void {
-  if (props.thing.type === 'sound') void new Audio(`/api/projects/${book.project}/assets/${props.thing.values.file}`).play()
+  if (props.thing.type === 'sound')
+    void new Audio(`/api/projects/${book.project}/assets/${props.thing.values.file}`).play()
 }
 function set(values: Record<string, unknown>): void {
   void quietly(book.set(props.thing.id, values))
@@ -110,11 +114,14 @@ async function remove(clean: boolean): Promise<void> {
       </p>
       <p class="measure">
         <Sentence of="Ability" :fields="ABILITY" :values="thing.values" :parts="OF_ABILITY" @put="put" />
-        What answers has a cue <i>when struck by {{ thing.values.name }}</i>.
+        What answers has a cue <i>when struck by {{ thing.values.name }}</i
+        >.
       </p>
     </template>
     <template v-else-if="thing.type === 'role'">
-      <p class="measure"><Sentence of="Role" :fields="ROLE" :values="thing.values" :parts="['{description}']" @put="put" /></p>
+      <p class="measure">
+        <Sentence of="Role" :fields="ROLE" :values="thing.values" :parts="['{description}']" @put="put" />
+      </p>
       <p class="quiet small">
         A step <i>fill the role</i> decides who it is; needs, markers and objectives can then speak of it.
       </p>
@@ -123,8 +130,10 @@ async function remove(clean: boolean): Promise<void> {
       Worn by {{ tagged.length ? '' : 'nothing yet: tags are put on under Body and use' }}
       <template v-for="(o, i) in tagged" :key="o.id">
         {{ i ? ', ' : '' }}
-        <router-link class="link" :to="{ name: 'plan', params: { selected: o.key } }">{{ o.values.name }}</router-link>
-      </template>.
+        <router-link class="link" :to="{ name: 'plan', params: { selected: o.key } }">{{
+          o.values.name
+        }}</router-link> </template
+      >.
     </p>
     <TextProse
       v-else-if="thing.type === 'namedneed'"
@@ -145,7 +154,12 @@ async function remove(clean: boolean): Promise<void> {
       <p>
         <label class="link file">
           {{ thing.values.file ? 'choose another file' : 'choose a file' }}
-          <input type="file" accept=".wav,.ogg,.mp3,.flac,audio/*" aria-label="Choose a sound file" @change="chooseFile" />
+          <input
+            type="file"
+            accept=".wav,.ogg,.mp3,.flac,audio/*"
+            aria-label="Choose a sound file"
+            @change="chooseFile"
+          />
         </label>
         {{ ' ' }}
         <span class="quiet small">wav, ogg, mp3 or flac, up to 4 MB</span>

@@ -32,7 +32,10 @@ const props = defineProps<{
 const inOrder = computed(() => {
   const all = [...(props.kindCues ?? []), ...props.cues]
   const places = new Map((props.order ?? []).map((id, place) => [id, place]))
-  return all.map((cue, i) => ({ cue, at: places.get(cue.id) ?? places.size + i })).sort((a, b) => a.at - b.at).map((one) => one.cue)
+  return all
+    .map((cue, i) => ({ cue, at: places.get(cue.id) ?? places.size + i }))
+    .sort((a, b) => a.at - b.at)
+    .map((one) => one.cue)
 })
 const inVain = computed(() => props.reading?.in_vain ?? [])
 const isOwn = (cue: RowOf<'cue'>): boolean => cue.owner === props.owner
@@ -106,7 +109,10 @@ function onCueKey(event: KeyboardEvent, cue: RowOf<'cue'>): void {
   void quietly(moveTo(cue, props.cues.indexOf(cue) + by))
 }
 async function add(): Promise<void> {
-  const done = await book.edit([{ do: 'add', type: 'cue', owner: props.owner, values: { text: props.fresh } }], 'Added a cue')
+  const done = await book.edit(
+    [{ do: 'add', type: 'cue', owner: props.owner, values: { text: props.fresh } }],
+    'Added a cue',
+  )
   const made = done.rows.find((r) => r.type === 'cue')
   await nextTick()
   if (made) await proses.value[made.key]?.focusHole()
@@ -115,8 +121,13 @@ async function add(): Promise<void> {
 
 <template>
   <SectionHead :title="title" remember="cues">
-    <template #note><button v-if="copied" class="link" @click="quietly(paste())">paste a cue</button> <button class="link" @click="quietly(add())">+ cue</button></template>
-    <p v-if="!cues.length && !kindCues?.length" class="quiet">Nothing happens here yet. <button class="link" @click="quietly(add())">Write the first cue</button></p>
+    <template #note
+      ><button v-if="copied" class="link" @click="quietly(paste())">paste a cue</button>
+      <button class="link" @click="quietly(add())">+ cue</button></template
+    >
+    <p v-if="!cues.length && !kindCues?.length" class="quiet">
+      Nothing happens here yet. <button class="link" @click="quietly(add())">Write the first cue</button>
+    </p>
     <template v-for="cue in inOrder" :key="cue.key">
       <div
         class="cue"
@@ -159,7 +170,9 @@ async function add(): Promise<void> {
             </button>
             <button class="link" @click="quietly(copyCue(cue))">copy</button>
             <template v-if="replaces(cue)">
-              <button class="link" @click="quietly(remove(cue, 'Put a cue back to the kind’s'))">back to the kind’s</button>
+              <button class="link" @click="quietly(remove(cue, 'Put a cue back to the kind’s'))">
+                back to the kind’s
+              </button>
               <button class="link" @click="$emit('push', cue)">make it the kind’s</button>
             </template>
             <button v-else class="link" @click="quietly(remove(cue, 'Deleted a cue'))">delete</button>
@@ -182,7 +195,18 @@ async function add(): Promise<void> {
 .cue.off { border-left: 3px solid var(--rules); padding-left: 10px; font-style: italic; }
 .cue { position: relative; }
 .margin { position: absolute; left: -16px; top: 4px; bottom: 4px; width: 12px; cursor: grab; touch-action: none; }
-.margin::after { content: ''; position: absolute; left: 5px; top: 0; bottom: 0; width: 3px; border-radius: 2px; background: var(--line); opacity: 0; transition: opacity 120ms; }
+.margin::after {
+  content: '';
+  position: absolute;
+  left: 5px;
+  top: 0;
+  bottom: 0;
+  width: 3px;
+  border-radius: 2px;
+  background: var(--line);
+  opacity: 0;
+  transition: opacity 120ms;
+}
 .cue:hover > .margin::after, .cue.dragged > .margin::after { opacity: 1; }
 .cue.dragged { background: var(--shade); }
 .cue.before { box-shadow: 0 -3px 0 0 var(--ink); } .cue.after { box-shadow: 0 3px 0 0 var(--ink); }

@@ -12,11 +12,16 @@ const inUse = computed(() => (book.refusal?.problems[0]?.code === 'in_use' ? boo
 </script>
 
 <template>
-  <p class="last small"><slot /> <button class="link" title="Delete" @click="$emit('remove', false)">{{ says }}</button></p>
+  <p class="last small">
+    <slot /> <button class="link" title="Delete" @click="$emit('remove', false)">{{ says }}</button>
+  </p>
   <div v-if="inUse" class="clean" role="alert">
     <p>Deleting it would leave {{ counted(inUse.uses?.length ?? 0, 'place') }} with a hole:</p>
     <UseList :uses="inUse.uses?.map((u) => ({ ...u, field: '' })) ?? []" empty="" />
-    <p><button class="link trouble" @click="$emit('remove', true)">delete it and leave holes there</button> · <button class="link" @click="book.refusal = null">keep it</button></p>
+    <p>
+      <button class="link trouble" @click="$emit('remove', true)">delete it and leave holes there</button> ·
+      <button class="link" @click="book.refusal = null">keep it</button>
+    </p>
   </div>
 </template>
 

@@ -12,7 +12,11 @@ const sorts = computed(() => {
     const sort = `${one.says}|${momentOf(one.instead)}`
     found.set(sort, [...(found.get(sort) ?? []), one])
   }
-  return [...found.values()].map((cues) => ({ cues, says: cues[0]?.says ?? '', moment: momentOf(cues[0]?.instead ?? '') }))
+  return [...found.values()].map((cues) => ({
+    cues,
+    says: cues[0]?.says ?? '',
+    moment: momentOf(cues[0]?.instead ?? ''),
+  }))
 })
 </script>
 

@@ -6,14 +6,36 @@ import { leadOf } from './leads'
 /** Where something is used, each place a link. */
 defineProps<{ uses: Schemas['UseShape'][]; empty: string }>()
 const book = useBook()
-const FIELDS: Record<string, string> = { text: 'in a cue', targets: 'as its target', needs: 'in its needs', steps: 'in its steps', rewards: 'in its rewards', entering: 'on entering', marker: 'as its marker', then: 'leads on to it', talker: 'as the talker', speaker: 'as the speaker', kind: 'of this kind', offered_by: 'offered by it', first_level: 'begins in it', to_level: 'leads to it', drops_to: 'drops down to it' }
+const FIELDS: Record<string, string> = {
+  text: 'in a cue',
+  targets: 'as its target',
+  needs: 'in its needs',
+  steps: 'in its steps',
+  rewards: 'in its rewards',
+  entering: 'on entering',
+  marker: 'as its marker',
+  then: 'leads on to it',
+  talker: 'as the talker',
+  speaker: 'as the speaker',
+  kind: 'of this kind',
+  offered_by: 'offered by it',
+  first_level: 'begins in it',
+  to_level: 'leads to it',
+  drops_to: 'drops down to it',
+}
 </script>
 
 <template>
   <ul>
     <li v-for="use in uses" :key="`${use.record}.${use.field}`">
-      <router-link v-if="leadOf(book, use.record)" class="link" :to="leadOf(book, use.record)!">{{ use.place }}</router-link><span v-else>{{ use.place }}</span>
-      <span class="quiet small">&nbsp;{{ FIELDS[use.field] ?? use.field.replace(/^(design|own):(values\.)?/, 'as its ').replaceAll('_', ' ') }}</span>
+      <router-link v-if="leadOf(book, use.record)" class="link" :to="leadOf(book, use.record)!">{{
+        use.place
+      }}</router-link><span v-else>{{ use.place }}</span>
+      <span class="quiet small"
+        >&nbsp;{{
+          FIELDS[use.field] ?? use.field.replace(/^(design|own):(values\.)?/, 'as its ').replaceAll('_', ' ')
+        }}</span
+      >
     </li>
     <li v-if="!uses.length" class="quiet">{{ empty }}</li>
   </ul>

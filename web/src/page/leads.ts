@@ -1,7 +1,24 @@
 import type { RouteLocationRaw } from 'vue-router'
 import type { useBook } from '@/stores/book'
 
-const PLACES: Record<string, string> = { object: 'plan', kind: 'plan', area: 'plan', wall: 'plan', exit: 'plan', level: 'plan', role: 'items', tag: 'items', namedneed: 'items', quest: 'quests', line: 'dialogue', conversation: 'dialogue', item: 'items', fact: 'items', ability: 'items', sound: 'items' }
+const PLACES: Record<string, string> = {
+  object: 'plan',
+  kind: 'plan',
+  area: 'plan',
+  wall: 'plan',
+  exit: 'plan',
+  level: 'plan',
+  role: 'items',
+  tag: 'items',
+  namedneed: 'items',
+  quest: 'quests',
+  line: 'dialogue',
+  conversation: 'dialogue',
+  item: 'items',
+  fact: 'items',
+  ability: 'items',
+  sound: 'items',
+}
 
 /** The address of the page on which a record is shown: its own, or that of the nearest owner that has one. */
 export function leadOf(book: ReturnType<typeof useBook>, record: number): RouteLocationRaw | null {

@@ -34,8 +34,12 @@ const walkLabel = computed(() => {
     const name = line ? `“${line.values.wordings[0]}”` : (stage?.values.name ?? (selected && book.name(selected)))
     return `Back to ${name || (PLACES.find((p) => p.key === place)?.name ?? 'the plan')}`
   }
-  const how = live.reading?.stage && live.on ? `as if ${(book.of('stage').find((s) => s.key === live.reading?.stage)?.values.name ?? live.reading.stage).toLowerCase()}` : ''
-  return ['Walk', subject.value ? book.name(subject.value) : how ? '' : 'from the start', how].filter(Boolean).join(' · ')
+  const key = live.on ? live.reading?.stage : undefined
+  const stage = book.of('stage').find((s) => s.key === key)?.values.name ?? key
+  const how = stage ? `as if ${stage.toLowerCase()}` : ''
+  return ['Walk', subject.value ? book.name(subject.value) : how ? '' : 'from the start', how]
+    .filter(Boolean)
+    .join(' · ')
 })
 function to(place: string): { name: string; params: Record<string, string | string[]>; query: typeof route.query } {
   const { from: _from, ...query } = route.query
@@ -50,7 +54,11 @@ function find(): void {
 }
 function go(place: string, selected: string): void {
   finding.value = false
-  void router.push({ name: place, params: { project: route.params.project, selected }, query: { as_if: route.query.as_if, with: route.query.with } })
+  void router.push({
+    name: place,
+    params: { project: route.params.project, selected },
+    query: { as_if: route.query.as_if, with: route.query.with },
+  })
 }
 function onFindKey(event: KeyboardEvent): void {
   event.stopPropagation()
@@ -65,17 +73,45 @@ defineExpose({ find })
 
 <template>
   <header class="band">
-    <router-link to="/" class="project" :title="`${book.settings?.values.name}: all projects`">{{ book.settings?.values.name }}</router-link>
+    <router-link to="/" class="project" :title="`${book.settings?.values.name}: all projects`">{{
+      book.settings?.values.name
+    }}</router-link>
     <nav aria-label="Working places">
-      <router-link v-for="place in PLACES" :key="place.key" :to="to(place.key)" :class="{ here: route.name === place.key }">{{ place.name }}</router-link>
+      <router-link
+        v-for="place in PLACES"
+        :key="place.key"
+        :to="to(place.key)"
+        :class="{ here: route.name === place.key }"
+        >{{ place.name }}</router-link
+      >
     </nav>
     <span class="gap" />
     <div class="find">
-      <button v-if="!finding" class="find-button" aria-label="Find" @click="find"><span class="mono">/</span> find</button>
+      <button v-if="!finding" class="find-button" aria-label="Find" @click="find">
+        <span class="mono">/</span> find
+      </button>
       <template v-else>
-        <input ref="field" v-model="wanted" class="find-button" role="combobox" aria-expanded="true" aria-controls="found" aria-label="Find objects, lines, quests, items, cues" @keydown="onFindKey" @blur="finding = false" @input="active = 0" />
+        <input
+          ref="field"
+          v-model="wanted"
+          class="find-button"
+          role="combobox"
+          aria-expanded="true"
+          aria-controls="found"
+          aria-label="Find objects, lines, quests, items, cues"
+          @keydown="onFindKey"
+          @blur="finding = false"
+          @input="active = 0"
+        />
         <ul id="found" role="listbox" aria-label="Found">
-          <li v-for="(hit, i) in results" :key="hit.id" role="option" :aria-selected="i === active" :class="{ active: i === active }" @pointerdown.prevent="go(hit.place, hit.selected)">
+          <li
+            v-for="(hit, i) in results"
+            :key="hit.id"
+            role="option"
+            :aria-selected="i === active"
+            :class="{ active: i === active }"
+            @pointerdown.prevent="go(hit.place, hit.selected)"
+          >
             <b>{{ hit.name }}</b> <span class="quiet">{{ hit.what }}</span>
           </li>
           <li v-if="wanted && !results.length" class="quiet">Nothing is called that, and no cue says it.</li>
@@ -83,32 +119,118 @@ defineExpose({ find })
         </ul>
       </template>
     </div>
-    <button class="turn" :disabled="!book.undoName" :title="book.undoName ? `Undo: ${book.undoName}` : 'Nothing to undo'" aria-label="Undo" @click="emit('undo')">↶</button>
-    <button class="turn" :disabled="!book.redoName" :title="book.redoName ? `Redo: ${book.redoName}` : 'Nothing to redo'" aria-label="Redo" @click="emit('redo')">↷</button>
+    <button
+      class="turn"
+      :disabled="!book.undoName"
+      :title="book.undoName ? `Undo: ${book.undoName}` : 'Nothing to undo'"
+      aria-label="Undo"
+      @click="emit('undo')"
+    >
+      ↶
+    </button>
+    <button
+      class="turn"
+      :disabled="!book.redoName"
+      :title="book.redoName ? `Redo: ${book.redoName}` : 'Nothing to redo'"
+      aria-label="Redo"
+      @click="emit('redo')"
+    >
+      ↷
+    </button>
     <span class="quiet saved" :class="{ trouble: triedAgainIn }" role="status">{{ saved }}</span>
-    <v-btn class="walk" :class="{ back: playing }" rounded="pill" :title="`${walkLabel} (Ctrl+Enter)`" @click="emit('walk')"><span class="walk-text">{{ walkLabel }}</span></v-btn>
+    <v-btn
+      class="walk"
+      :class="{ back: playing }"
+      rounded="pill"
+      :title="`${walkLabel} (Ctrl+Enter)`"
+      @click="emit('walk')"
+      ><span class="walk-text">{{ walkLabel }}</span></v-btn
+    >
   </header>
 </template>
 
 <style scoped>
-.band { height: 44px; flex: none; display: flex; align-items: center; gap: 12px; padding: 0 16px; background: var(--page); border-bottom: 1px solid var(--rules); white-space: nowrap; }
-.project { font-family: var(--head); font-weight: 680; font-size: 16px; text-decoration: none; max-width: 190px; overflow: hidden; text-overflow: ellipsis; flex: 0 1 auto; }
+.band {
+  height: 44px;
+  flex: none;
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  padding: 0 16px;
+  background: var(--page);
+  border-bottom: 1px solid var(--rules);
+  white-space: nowrap;
+}
+.project {
+  font-family: var(--head);
+  font-weight: 680;
+  font-size: 16px;
+  text-decoration: none;
+  max-width: 190px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  flex: 0 1 auto;
+}
 nav { display: flex; align-self: stretch; gap: 2px; }
-nav a { display: flex; align-items: center; padding: 0 8px; text-decoration: none; color: var(--pencil); border-bottom: 3px solid transparent; border-top: 3px solid transparent; }
+nav a {
+  display: flex;
+  align-items: center;
+  padding: 0 8px;
+  text-decoration: none;
+  color: var(--pencil);
+  border-bottom: 3px solid transparent;
+  border-top: 3px solid transparent;
+}
 nav a:hover { color: var(--ink); }
 nav a.here { color: var(--ink); font-weight: 650; border-bottom-color: var(--ink); }
 .gap { flex: 1; }
 .find { position: relative; }
-.find-button { width: 84px; height: 29px; padding: 0 10px; border: 1px solid var(--line); border-radius: 6px; background: var(--paper); color: var(--pencil); outline-offset: 0; }
+.find-button {
+  width: 84px;
+  height: 29px;
+  padding: 0 10px;
+  border: 1px solid var(--line);
+  border-radius: 6px;
+  background: var(--paper);
+  color: var(--pencil);
+  outline-offset: 0;
+}
 .find-button:focus-visible { outline: 2px solid currentColor; }
 input.find-button { width: 190px; color: var(--ink); }
-.find ul { position: absolute; z-index: 30; top: 34px; right: 0; width: 340px; max-height: 60vh; overflow: auto; list-style: none; padding: 6px; margin: 0; background: var(--page); border: 1px solid var(--line); border-radius: 8px; box-shadow: 0 8px 24px #22303c22; white-space: normal; }
+.find ul {
+  position: absolute;
+  z-index: 30;
+  top: 34px;
+  right: 0;
+  width: 340px;
+  max-height: 60vh;
+  overflow: auto;
+  list-style: none;
+  padding: 6px;
+  margin: 0;
+  background: var(--page);
+  border: 1px solid var(--line);
+  border-radius: 8px;
+  box-shadow: 0 8px 24px #22303c22;
+  white-space: normal;
+}
 .find li { padding: 3px 8px; border-radius: 4px; cursor: pointer; line-height: 1.4; }
 .find li.active { background: var(--shade); }
 .turn { font-size: 17px; width: 22px; text-align: center; }
 .turn:disabled { color: #9aa0a5; cursor: default; }
 .saved { min-width: 76px; font-size: 13px; }
-.walk { width: 220px; height: 31px !important; background: var(--ink) !important; color: var(--page) !important; text-transform: none; letter-spacing: 0; font-family: var(--text); font-weight: 600; font-size: 13.5px; flex: none; }
+.walk {
+  width: 220px;
+  height: 31px !important;
+  background: var(--ink) !important;
+  color: var(--page) !important;
+  text-transform: none;
+  letter-spacing: 0;
+  font-family: var(--text);
+  font-weight: 600;
+  font-size: 13.5px;
+  flex: none;
+}
 .walk-text { max-width: 188px; overflow: hidden; text-overflow: ellipsis; }
 .night .band { background: var(--night); border-color: var(--night-rule); color: var(--chalk); }
 .night nav a, .night .quiet { color: var(--dusk); }

@@ -21,7 +21,10 @@ async function complete(): Promise<void> {
   const mine = ++latest
   const at = area.value?.selectionStart ?? draft.value.length
   const found = answered<Schemas['CompletionShape']>(
-    await api.POST('/api/projects/{project}/complete', { params: { path: { project: book.project } }, body: { text: draft.value, at, start: props.start, this: props.self } }),
+    await api.POST('/api/projects/{project}/complete', {
+      params: { path: { project: book.project } },
+      body: { text: draft.value, at, start: props.start, this: props.self },
+    }),
   )
   if (mine !== latest) return
   completion.value = found
@@ -48,7 +51,8 @@ function take(option: string): void {
   })
 }
 /** Whether the shown name tells more than the name in cues. */
-const told = (o: Schemas['OptionShape']): boolean => o.label !== '' && o.label.toLowerCase().replaceAll(' ', '_') !== o.value
+const told = (o: Schemas['OptionShape']): boolean =>
+  o.label !== '' && o.label.toLowerCase().replaceAll(' ', '_') !== o.value
 function onKey(event: KeyboardEvent): void {
   if (event.key === 'Tab' && !event.shiftKey && draft.value.trim()) {
     event.preventDefault()
@@ -78,7 +82,16 @@ onMounted(() => {
 
 <template>
   <div class="cue-text">
-    <textarea ref="area" v-model="draft" class="mono" :rows="Math.max(draft.split('\n').length, 2)" :aria-label="label" spellcheck="false" @keydown="onKey" @keyup="(e) => ['ArrowLeft', 'ArrowRight', 'Home', 'End'].includes(e.key) && complete()" />
+    <textarea
+      ref="area"
+      v-model="draft"
+      class="mono"
+      :rows="Math.max(draft.split('\n').length, 2)"
+      :aria-label="label"
+      spellcheck="false"
+      @keydown="onKey"
+      @keyup="(e) => ['ArrowLeft', 'ArrowRight', 'Home', 'End'].includes(e.key) && complete()"
+    />
     <p class="could small" aria-live="polite">
       <span ref="options" class="all">
         <button
@@ -91,14 +104,31 @@ onMounted(() => {
           {{ option.value }}<span v-if="told(option)" class="shown">{{ option.label }}</span>
         </button>
       </span>
-      <span class="quiet keys"><span class="key">Tab</span> takes it · <span class="key">Ctrl E</span> back to prose</span>
+      <span class="quiet keys"
+        ><span class="key">Tab</span> takes it · <span class="key">Ctrl E</span> back to prose</span
+      >
     </p>
   </div>
 </template>
 
 <style scoped>
-.cue-text { border: 1.5px solid var(--ink); border-radius: 6px; background: var(--page); padding: 6px 10px; margin: 4px 0; }
-textarea { width: 100%; border: 0; outline: none; resize: none; background: none; font-size: 13.5px; line-height: 1.55; color: var(--ink); }
+.cue-text {
+  border: 1.5px solid var(--ink);
+  border-radius: 6px;
+  background: var(--page);
+  padding: 6px 10px;
+  margin: 4px 0;
+}
+textarea {
+  width: 100%;
+  border: 0;
+  outline: none;
+  resize: none;
+  background: none;
+  font-size: 13.5px;
+  line-height: 1.55;
+  color: var(--ink);
+}
 .could { border-top: 1px solid var(--rules); padding-top: 4px; display: flex; flex-wrap: wrap; gap: 2px 10px; }
 .all { display: flex; flex-wrap: wrap; gap: 2px 10px; max-height: 96px; overflow-y: auto; }
 .shown { margin-left: 5px; font-family: var(--text); font-weight: 400; color: var(--pencil); }

@@ -45,7 +45,9 @@ const width = computed(() => `${Math.max(String(draft.value).length + 2, 4)}ch`)
 
 /** While a choice is open, something seen elsewhere can be pointed at instead of typed. */
 function point(event: PointerEvent): void {
-  const target = (event.target as Element).closest<HTMLElement | SVGElement>('[data-object], [data-bead], [data-line], [data-thing], [data-quest]')
+  const target = (event.target as Element).closest<HTMLElement | SVGElement>(
+    '[data-object], [data-bead], [data-line], [data-thing], [data-quest]',
+  )
   const { object, bead, line, thing, quest } = target?.dataset ?? {}
   const choice = found.value.find((c) => c.value === (object ?? bead ?? line ?? thing ?? quest))
   if (!choice) return
@@ -67,7 +69,8 @@ async function begin(): Promise<void> {
   active.value = 0
   all.value = false
   open.value = true
-  if (props.kind === 'choice') found.value = toldApart(typeof props.choices === 'function' ? await props.choices() : (props.choices ?? []))
+  if (props.kind === 'choice')
+    found.value = toldApart(typeof props.choices === 'function' ? await props.choices() : (props.choices ?? []))
   await nextTick()
   field.value?.focus()
   field.value?.select()
@@ -157,33 +160,140 @@ defineExpose({ begin })
 
 <template>
   <span ref="whole" class="edit-word" :class="{ open }">
-    <button v-if="own && !open" class="own-mark" tabindex="-1" :title="`${label}: of its own${ofKind ? `; the kind has ${ofKind}` : ''}`" :aria-label="`${label} is of its own`" @click="begin" />
-    <span v-if="!open || kind === 'choice'" ref="word" role="button" tabindex="0" class="word" :class="[look, { number: kind === 'number' }]" :aria-label="`${label}: ${text}`" :data-word="label" @click="begin" @keydown.enter.exact.prevent.stop="begin" @keydown.space.exact.prevent.stop="begin" @pointerdown="dragStart">{{ text }}</span>
-    <textarea v-if="open && kind === 'long'" ref="field" v-model="draft" rows="3" :aria-label="label" @keydown="onKey" @blur="leave" @input="emit('live', draft)" />
-    <input v-else-if="open && kind !== 'choice'" ref="field" v-model="draft" :style="{ width }" :aria-label="label" :inputmode="kind === 'number' ? 'decimal' : 'text'" @keydown="onKey" @blur="leave" @input="emit('live', draft)" />
+    <button
+      v-if="own && !open"
+      class="own-mark"
+      tabindex="-1"
+      :title="`${label}: of its own${ofKind ? `; the kind has ${ofKind}` : ''}`"
+      :aria-label="`${label} is of its own`"
+      @click="begin"
+    />
+    <span
+      v-if="!open || kind === 'choice'"
+      ref="word"
+      role="button"
+      tabindex="0"
+      class="word"
+      :class="[look, { number: kind === 'number' }]"
+      :aria-label="`${label}: ${text}`"
+      :data-word="label"
+      @click="begin"
+      @keydown.enter.exact.prevent.stop="begin"
+      @keydown.space.exact.prevent.stop="begin"
+      @pointerdown="dragStart"
+      >{{ text }}</span
+    >
+    <textarea
+      v-if="open && kind === 'long'"
+      ref="field"
+      v-model="draft"
+      rows="3"
+      :aria-label="label"
+      @keydown="onKey"
+      @blur="leave"
+      @input="emit('live', draft)"
+    />
+    <input
+      v-else-if="open && kind !== 'choice'"
+      ref="field"
+      v-model="draft"
+      :style="{ width }"
+      :aria-label="label"
+      :inputmode="kind === 'number' ? 'decimal' : 'text'"
+      @keydown="onKey"
+      @blur="leave"
+      @input="emit('live', draft)"
+    />
     <span v-else-if="open" class="choices">
-      <span v-if="$slots.more" class="more" @pointerdown.prevent><slot name="more" :close="() => (open = false)" /></span>
-      <input ref="field" v-model="draft" class="seek" role="combobox" :aria-label="label" aria-expanded="true" :aria-controls="list" :aria-activedescendant="shown.length ? `${list}-${active}` : undefined" placeholder="type, or point at it" @keydown="onKey" @blur="leave" @input="active = 0" />
+      <span v-if="$slots.more" class="more" @pointerdown.prevent
+        ><slot name="more" :close="() => (open = false)"
+      /></span>
+      <input
+        ref="field"
+        v-model="draft"
+        class="seek"
+        role="combobox"
+        :aria-label="label"
+        aria-expanded="true"
+        :aria-controls="list"
+        :aria-activedescendant="shown.length ? `${list}-${active}` : undefined"
+        placeholder="type, or point at it"
+        @keydown="onKey"
+        @blur="leave"
+        @input="active = 0"
+      />
       <span :id="list" role="listbox" class="options" :aria-label="label">
-        <button v-for="(choice, i) in shown" :id="`${list}-${i}`" :key="choice.value" role="option" tabindex="-1" :aria-selected="i === active" :class="{ active: i === active }" @pointerdown.prevent="pick(choice)">{{ choice.label }}</button>
+        <button
+          v-for="(choice, i) in shown"
+          :id="`${list}-${i}`"
+          :key="choice.value"
+          role="option"
+          tabindex="-1"
+          :aria-selected="i === active"
+          :class="{ active: i === active }"
+          @pointerdown.prevent="pick(choice)"
+        >
+          {{ choice.label }}
+        </button>
         <button v-if="rest" class="link" tabindex="-1" @pointerdown.prevent="all = true">and {{ rest }} more</button>
         <span v-if="!shown.length" class="quiet">nothing fits</span>
       </span>
     </span>
     <span v-if="open && path && !own && owns?.alike" class="own-line" @focusout="leave"><ForWhom /></span>
-    <span v-if="own && open && ofKind" class="own-line" @focusout="leave">its own; the kind has {{ ofKind }} <button class="link" @pointerdown.prevent @click="settle('back')">back to the kind’s</button> <button class="link" @pointerdown.prevent @click="settle('push')">make it the kind’s</button></span>
+    <span v-if="own && open && ofKind" class="own-line" @focusout="leave"
+      >its own; the kind has {{ ofKind }}
+      <button class="link" @pointerdown.prevent @click="settle('back')">back to the kind’s</button>
+      <button class="link" @pointerdown.prevent @click="settle('push')">make it the kind’s</button></span
+    >
   </span>
 </template>
 
 <style scoped>
-.own-mark { position: absolute; left: -12px; width: 4px; height: 1.25em; margin-top: 0.3em; border-radius: 2px; background: var(--ink); }
+.own-mark {
+  position: absolute;
+  left: -12px;
+  width: 4px;
+  height: 1.25em;
+  margin-top: 0.3em;
+  border-radius: 2px;
+  background: var(--ink);
+}
 .own-mark::after { content: ''; position: absolute; inset: -2px -6px; }
-.own-line { display: block; font-size: 13px; color: var(--pencil); border-left: 3px solid var(--ink); padding-left: 8px; margin: 2px 0 4px; }
+.own-line {
+  display: block;
+  font-size: 13px;
+  color: var(--pencil);
+  border-left: 3px solid var(--ink);
+  padding-left: 8px;
+  margin: 2px 0 4px;
+}
 .own-line .link { margin-left: 8px; }
 .number { cursor: ew-resize; }
-input, textarea { font: inherit; border: 0; border-bottom: 2px solid var(--ink); background: var(--page); outline: none; padding: 0; color: var(--ink); }
-textarea { width: 100%; resize: vertical; border: 1.5px solid var(--ink); border-radius: 4px; padding: 4px 6px; display: block; }
-.choices { display: block; margin: 2px 0 4px; padding: 4px 8px; border-left: 3px solid var(--ink); background: var(--page); line-height: 1.6; }
+input, textarea {
+  font: inherit;
+  border: 0;
+  border-bottom: 2px solid var(--ink);
+  background: var(--page);
+  outline: none;
+  padding: 0;
+  color: var(--ink);
+}
+textarea {
+  width: 100%;
+  resize: vertical;
+  border: 1.5px solid var(--ink);
+  border-radius: 4px;
+  padding: 4px 6px;
+  display: block;
+}
+.choices {
+  display: block;
+  margin: 2px 0 4px;
+  padding: 4px 8px;
+  border-left: 3px solid var(--ink);
+  background: var(--page);
+  line-height: 1.6;
+}
 .seek { width: 16ch; margin-right: 8px; }
 .options { display: block; max-height: 190px; overflow-y: auto; }
 .more { display: block; font-size: 13px; }

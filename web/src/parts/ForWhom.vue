@@ -25,5 +25,10 @@ const owns = useOwnValues()
 <style scoped>
 .for-whom { white-space: nowrap; }
 button { margin-left: 6px; }
-button[aria-checked='true'] { color: var(--ink); font-weight: 650; text-decoration: none; border-bottom: 2px solid var(--ink); }
+button[aria-checked='true'] {
+  color: var(--ink);
+  font-weight: 650;
+  text-decoration: none;
+  border-bottom: 2px solid var(--ink);
+}
 </style>

@@ -50,12 +50,21 @@ onMounted(async () => {
       <button class="close" aria-label="Close" @click="$emit('close')">×</button>
     </header>
     <dl v-if="!wanted.trim()" class="by-key">
-      <template v-for="[key, does] in rows" :key="key"><dt><span class="key">{{ key }}</span></dt><dd>{{ does }}</dd></template>
+      <template v-for="[key, does] in rows" :key="key"
+        ><dt>
+          <span class="key">{{ key }}</span>
+        </dt>
+        <dd>{{ does }}</dd></template
+      >
     </dl>
     <dl v-else class="words">
       <template v-for="word in found.slice(0, MOST)" :key="`${word.sort} ${word.text} ${word.example}`">
-        <dt><b>{{ word.text.replaceAll('?', '…') }}</b> <span class="sort">{{ word.sort }}</span></dt>
-        <dd>{{ word.means }}<span v-if="word.example" class="mono example">{{ word.example }}</span></dd>
+        <dt>
+          <b>{{ word.text.replaceAll('?', '…') }}</b> <span class="sort">{{ word.sort }}</span>
+        </dt>
+        <dd>
+          {{ word.means }}<span v-if="word.example" class="mono example">{{ word.example }}</span>
+        </dd>
       </template>
       <dd v-if="!found.length">Nothing is called that, and no explanation speaks of it.</dd>
     </dl>
@@ -63,9 +72,33 @@ onMounted(async () => {
 </template>
 
 <style scoped>
-.keys { position: fixed; left: 16px; bottom: 16px; z-index: 40; width: 430px; max-height: calc(100vh - 80px); display: flex; flex-direction: column; background: var(--ink); color: var(--page); padding: 12px 18px 14px; border-radius: 10px; box-shadow: 0 8px 32px #0005; }
+.keys {
+  position: fixed;
+  left: 16px;
+  bottom: 16px;
+  z-index: 40;
+  width: 430px;
+  max-height: calc(100vh - 80px);
+  display: flex;
+  flex-direction: column;
+  background: var(--ink);
+  color: var(--page);
+  padding: 12px 18px 14px;
+  border-radius: 10px;
+  box-shadow: 0 8px 32px #0005;
+}
 header { display: flex; gap: 10px; align-items: center; margin-bottom: 8px; }
-input { flex: 1; font: inherit; color: inherit; background: none; border: 0; border-bottom: 1.5px solid #8e99a3; padding: 2px; outline-offset: 3px; outline-color: var(--page); }
+input {
+  flex: 1;
+  font: inherit;
+  color: inherit;
+  background: none;
+  border: 0;
+  border-bottom: 1.5px solid #8e99a3;
+  padding: 2px;
+  outline-offset: 3px;
+  outline-color: var(--page);
+}
 input::placeholder { color: #b9c1c8; }
 dl { margin: 0; font-size: 13px; overflow: auto; }
 .by-key { display: grid; grid-template-columns: auto 1fr; gap: 2px 14px; }

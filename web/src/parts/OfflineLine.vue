@@ -10,11 +10,23 @@ defineProps<{ unsaved: number }>()
     <span aria-hidden="true">⚠</span>
     <b>{{ unsaved ? 'Not saved: no connection' : 'No connection' }}</b> · tried again in {{ triedAgainIn }} s
     <button class="link" @click="tryNow">try now</button>
-    <span v-if="unsaved">What you change is kept here and saved in order once the server answers; leave this page open.</span>
+    <span v-if="unsaved"
+      >What you change is kept here and saved in order once the server answers; leave this page open.</span
+    >
   </p>
 </template>
 
 <style scoped>
-.offline { margin: 0; padding: 4px 16px; display: flex; gap: 8px; align-items: baseline; color: var(--amber); background: #fbeed6; border-bottom: 1px solid var(--rules); font-size: 13.5px; }
+.offline {
+  margin: 0;
+  padding: 4px 16px;
+  display: flex;
+  gap: 8px;
+  align-items: baseline;
+  color: var(--amber);
+  background: #fbeed6;
+  border-bottom: 1px solid var(--rules);
+  font-size: 13.5px;
+}
 .night .offline { background: #2a2318; color: #f0c987; border-color: var(--night-rule); }
 </style>

@@ -2,7 +2,15 @@
 import EditWord from './EditWord.vue'
 
 /** The prompt as the player sees it; its wording is edited inside the picture. */
-defineProps<{ cap: string; shown: string; wording: string; hold: boolean; reason?: string; usable?: boolean; path?: string }>()
+defineProps<{
+  cap: string
+  shown: string
+  wording: string
+  hold: boolean
+  reason?: string
+  usable?: boolean
+  path?: string
+}>()
 defineEmits<{ change: [wording: string] }>()
 </script>
 
@@ -16,13 +24,35 @@ defineEmits<{ change: [wording: string] }>()
       <rect v-else x="-12" y="-12" width="24" height="24" rx="6" fill="none" stroke="var(--chalk)" stroke-width="2" />
       <text y="5" text-anchor="middle">{{ cap }}</text>
     </svg>
-    <EditWord :path="path" :text="shown || 'no wording yet'" label="prompt wording" kind="text" :value="wording" @change="(v) => $emit('change', v)" />
+    <EditWord
+      :path="path"
+      :text="shown || 'no wording yet'"
+      label="prompt wording"
+      kind="text"
+      :value="wording"
+      @change="(v) => $emit('change', v)"
+    />
     <span v-if="reason" class="reason">{{ reason }}</span>
   </figure>
 </template>
 
 <style scoped>
-.prompt-picture { flex: none; width: 172px; min-height: 84px; margin: 0; padding: 12px; background: var(--night); color: var(--chalk); border-radius: 6px; display: flex; flex-direction: column; align-items: center; gap: 6px; text-align: center; line-height: 1.35; }
+.prompt-picture {
+  flex: none;
+  width: 172px;
+  min-height: 84px;
+  margin: 0;
+  padding: 12px;
+  background: var(--night);
+  color: var(--chalk);
+  border-radius: 6px;
+  display: flex;
+  flex-direction: column;
+  align-items: center;
+  gap: 6px;
+  text-align: center;
+  line-height: 1.35;
+}
 text { fill: var(--chalk); font: 600 15px var(--mono); }
 .reason { color: var(--glow); font-size: 12.5px; }
 .dim svg { filter: grayscale(1); }

@@ -47,7 +47,15 @@ async function again(keepMine: boolean): Promise<void> {
 </template>
 
 <style scoped>
-.refusal { display: flex; align-items: flex-start; gap: 16px; padding: 4px 16px 8px; background: var(--page); border-bottom: 2px solid var(--amber); flex: none; }
+.refusal {
+  display: flex;
+  align-items: flex-start;
+  gap: 16px;
+  padding: 4px 16px 8px;
+  background: var(--page);
+  border-bottom: 2px solid var(--amber);
+  flex: none;
+}
 .sides { display: flex; gap: 16px; align-items: baseline; margin-top: 6px; }
 dl, dd { margin: 0; }
 dt { color: var(--pencil); font-size: 12.5px; }

@@ -25,7 +25,17 @@ function key(event: KeyboardEvent): void {
 <template>
   <div class="spread">
     <div class="left" :style="{ width: `calc(${left} - 6px)` }"><slot name="left" /></div>
-    <div class="gutter" role="separator" tabindex="0" aria-orientation="vertical" aria-label="Gutter between plan and page" :aria-valuenow="Math.round(share * 100)" @pointerdown="drag" @keydown="key" @dblclick="share = 0.6" />
+    <div
+      class="gutter"
+      role="separator"
+      tabindex="0"
+      aria-orientation="vertical"
+      aria-label="Gutter between plan and page"
+      :aria-valuenow="Math.round(share * 100)"
+      @pointerdown="drag"
+      @keydown="key"
+      @dblclick="share = 0.6"
+    />
     <article class="right"><slot /></article>
   </div>
 </template>
@@ -33,6 +43,12 @@ function key(event: KeyboardEvent): void {
 <style scoped>
 .spread { flex: 1; display: flex; min-width: 0; min-height: 0; }
 .left { flex: none; display: flex; flex-direction: column; min-height: 0; overflow: hidden; }
-.gutter { flex: none; width: 9px; cursor: col-resize; background: linear-gradient(90deg, #0000, #22303c14 45%, #fff0); border-left: 1px solid var(--rules); }
+.gutter {
+  flex: none;
+  width: 9px;
+  cursor: col-resize;
+  background: linear-gradient(90deg, #0000, #22303c14 45%, #fff0);
+  border-left: 1px solid var(--rules);
+}
 .right { flex: 1; min-width: 0; overflow: auto; background: var(--page); padding: 20px 26px 40px 34px; }
 </style>

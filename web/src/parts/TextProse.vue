@@ -30,7 +30,11 @@ const typing = ref(false)
 const wrong = ref<Problem[]>([])
 const root = ref<HTMLElement | null>(null)
 const tokens = computed(() => props.reading?.tokens ?? [])
-const shownProblems = computed(() => [...wrong.value, ...(props.reading?.draft_problems ?? []), ...(props.reading?.problems ?? [])])
+const shownProblems = computed(() => [
+  ...wrong.value,
+  ...(props.reading?.draft_problems ?? []),
+  ...(props.reading?.problems ?? []),
+])
 const base = computed(() => props.reading?.text ?? '')
 
 let underWay: Promise<unknown> | null = null
@@ -73,7 +77,8 @@ function current(): string {
 }
 /** Wait until what is shown is the reading of the text as it is; false when it does not come. */
 async function fresh(): Promise<boolean> {
-  for (let i = 0; i < MOST_FRAMES && base.value !== current(); i++) await new Promise((done) => requestAnimationFrame(done))
+  for (let i = 0; i < MOST_FRAMES && base.value !== current(); i++)
+    await new Promise((done) => requestAnimationFrame(done))
   await nextTick()
   return base.value === current()
 }
@@ -83,11 +88,24 @@ async function focusHole(): Promise<void> {
   hole?.click()
 }
 function replaced(token: Schemas['TokenShape'], value: string): string {
-  const quoted = token.slot === 'label' ? asLabel(value) : token.slot === 'wording' ? `"${value.replaceAll('\\', '\\\\').replaceAll('"', '\\"').replaceAll('\n', '\\n')}"` : token.slot === 'seconds' ? `${value} s` : token.slot === 'metres' ? `${value} m` : value
+  const quoted =
+    token.slot === 'label'
+      ? asLabel(value)
+      : token.slot === 'wording'
+        ? `"${value.replaceAll('\\', '\\\\').replaceAll('"', '\\"').replaceAll('\n', '\\n')}"`
+        : token.slot === 'seconds'
+          ? `${value} s`
+          : token.slot === 'metres'
+            ? `${value} m`
+            : value
   return base.value.slice(0, token.start) + token.before + quoted + token.after + base.value.slice(token.end)
 }
 /** A name of the owner's own making, as it is written in a cue. */
-const asLabel = (typed: string): string => typed.toLowerCase().replace(/[^a-z0-9]+/g, '_').replace(/^[^a-z]+|_+$/g, '') || '?'
+const asLabel = (typed: string): string =>
+  typed
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, '_')
+    .replace(/^[^a-z]+|_+$/g, '') || '?'
 function kindOf(slot: string): 'text' | 'number' | 'choice' | 'long' {
   if (['number', 'seconds', 'metres'].includes(slot)) return 'number'
   if (slot === 'label') return 'text'
@@ -95,12 +113,20 @@ function kindOf(slot: string): 'text' | 'number' | 'choice' | 'long' {
 }
 async function optionsFor(token: Schemas['TokenShape']): Promise<Choice[]> {
   const found = answered<Schemas['OptionShape'][]>(
-    await api.POST('/api/projects/{project}/options', { params: { path: { project: book.project } }, body: { text: base.value, at: token.start, start: props.start, this: props.self } }),
+    await api.POST('/api/projects/{project}/options', {
+      params: { path: { project: book.project } },
+      body: { text: base.value, at: token.start, start: props.start, this: props.self },
+    }),
   )
   return found
 }
 const MOST_FRAMES = 180
-const MOVED_ON: Problem = { code: 'changed_since', message: 'This was changed in the meantime, so the word was not put in.', fix: 'Look at it as it is now and choose again.', path: '' }
+const MOVED_ON: Problem = {
+  code: 'changed_since',
+  message: 'This was changed in the meantime, so the word was not put in.',
+  fix: 'Look at it as it is now and choose again.',
+  path: '',
+}
 function change(token: Schemas['TokenShape'], value: string): void {
   if (base.value !== current()) {
     wrong.value = [MOVED_ON]
@@ -116,7 +142,8 @@ async function add(what: string): Promise<void> {
 }
 async function addPlain(): Promise<void> {
   if (!(await fresh())) return
-  const hole = props.start === 'needs' ? (base.value ? `${base.value}\n  and ?` : '?') : base.value ? `${base.value}\n?` : '?'
+  const hole =
+    props.start === 'needs' ? (base.value ? `${base.value}\n  and ?` : '?') : base.value ? `${base.value}\n?` : '?'
   await save(hole, true)
 }
 // --- needs and steps as pieces that can be moved, copied and taken out
@@ -159,16 +186,68 @@ defineExpose({ type: () => (typing.value = true), focusHole })
 </script>
 
 <template>
-  <div ref="root" class="text-prose" :data-record="record" :data-field="field" :data-start="start" :data-owner="instead?.owner" :data-key="instead?.key" @keydown="onKey">
-    <CueText v-if="typing" :text="draft || base" :start="start" :self="self" :label="label" @done="(text) => save(text, false, '', true)" @cancel="typing = false" />
+  <div
+    ref="root"
+    class="text-prose"
+    :data-record="record"
+    :data-field="field"
+    :data-start="start"
+    :data-owner="instead?.owner"
+    :data-key="instead?.key"
+    @keydown="onKey"
+  >
+    <CueText
+      v-if="typing"
+      :text="draft || base"
+      :start="start"
+      :self="self"
+      :label="label"
+      @done="(text) => save(text, false, '', true)"
+      @cancel="typing = false"
+    />
     <p v-else class="measure prose">
-      <span v-if="!reading" class="quiet" data-unread>… </span><span v-else-if="!tokens.length" class="quiet">{{ empty ?? 'Nothing yet.' }} </span>
-      <span v-for="(run, r) in runs" :key="r" :data-piece="run.piece || undefined" :class="landed[r]" @pointerdown="(e) => take(e, run.piece)"><template v-for="(token, i) in run.tokens" :key="i">
-        <template v-if="token.slot && token.text.trim()">{{ token.text.startsWith(' ') ? ' ' : '' }}<EditWord :text="token.text.trim()" :label="token.slot === 'word' ? 'name' : token.slot" :kind="kindOf(token.slot)" :value="token.value" :look="token.role === 'step' ? 'step' : token.role === 'need' ? 'need' : ''" :choices="() => optionsFor(token)" :step="token.slot === 'metres' ? 0.25 : 1" :min="token.slot === 'metres' ? -100 : 0" @change="(v) => change(token, v)"><template v-if="['need', 'step'].includes(token.slot)" #more="{ close }"><PieceActions :what="token.slot" :copied="pieces.copied.value" @earlier="(close(), shift(run.piece, -1))" @later="(close(), shift(run.piece, 1))" @copy="(close(), copy(run.piece))" @cut="(close(), cut(run.piece))" @paste="(close(), paste(pieces.copied.value, run.piece))" @remove="(close(), remove(run.piece))" /></template></EditWord>{{ token.text.endsWith(' ') ? ' ' : '' }}</template><span v-else :class="`role-${token.role}`">{{ token.text }}</span>
-      </template></span>
+      <span v-if="!reading" class="quiet" data-unread>… </span
+      ><span v-else-if="!tokens.length" class="quiet">{{ empty ?? 'Nothing yet.' }} </span>
+      <span
+        v-for="(run, r) in runs"
+        :key="r"
+        :data-piece="run.piece || undefined"
+        :class="landed[r]"
+        @pointerdown="(e) => take(e, run.piece)"
+        ><template v-for="(token, i) in run.tokens" :key="i">
+          <template v-if="token.slot && token.text.trim()"
+            >{{ token.text.startsWith(' ') ? ' ' : ''
+            }}<EditWord
+              :text="token.text.trim()"
+              :label="token.slot === 'word' ? 'name' : token.slot"
+              :kind="kindOf(token.slot)"
+              :value="token.value"
+              :look="token.role === 'step' ? 'step' : token.role === 'need' ? 'need' : ''"
+              :choices="() => optionsFor(token)"
+              :step="token.slot === 'metres' ? 0.25 : 1"
+              :min="token.slot === 'metres' ? -100 : 0"
+              @change="(v) => change(token, v)"
+              ><template v-if="['need', 'step'].includes(token.slot)" #more="{ close }"
+                ><PieceActions
+                  :what="token.slot"
+                  :copied="pieces.copied.value"
+                  @earlier="(close(), shift(run.piece, -1))"
+                  @later="(close(), shift(run.piece, 1))"
+                  @copy="(close(), copy(run.piece))"
+                  @cut="(close(), cut(run.piece))"
+                  @paste="(close(), paste(pieces.copied.value, run.piece))"
+                  @remove="(close(), remove(run.piece))" /></template></EditWord
+            >{{ token.text.endsWith(' ') ? ' ' : '' }}</template
+          ><span v-else :class="`role-${token.role}`">{{ token.text }}</span>
+        </template></span
+      >
     </p>
     <p v-if="!typing && reading" class="small quiet adds">
-      <template v-if="start === 'cue'"><button v-for="insert in reading?.inserts ?? []" :key="insert.what" class="link" @click="add(insert.what)">+ {{ insert.what }}</button></template>
+      <template v-if="start === 'cue'"
+        ><button v-for="insert in reading?.inserts ?? []" :key="insert.what" class="link" @click="add(insert.what)">
+          + {{ insert.what }}
+        </button></template
+      >
       <button v-else class="link" @click="addPlain">+ {{ start === 'needs' ? 'need' : 'step' }}</button>
       <button class="link" title="Ctrl+E" @click="typing = true">as text</button>
       <slot name="actions" />
@@ -178,7 +257,17 @@ defineExpose({ type: () => (typing.value = true), focusHole })
       <pre class="mono draft">{{ draft }}</pre>
     </template>
     <Problems :problems="shownProblems" />
-    <Teleport v-if="pieces.held.value?.record === record && pieces.held.value.field === field" to="body"><span class="carried" :class="{ nowhere: !pieces.landing.value }" :style="{ left: `${Math.min(pieces.held.value.x + 14, roomRight - 350)}px`, top: `${pieces.held.value.y + 12}px` }">{{ pieces.held.value.words }}</span></Teleport>
+    <Teleport v-if="pieces.held.value?.record === record && pieces.held.value.field === field" to="body"
+      ><span
+        class="carried"
+        :class="{ nowhere: !pieces.landing.value }"
+        :style="{
+          left: `${Math.min(pieces.held.value.x + 14, roomRight - 350)}px`,
+          top: `${pieces.held.value.y + 12}px`,
+        }"
+        >{{ pieces.held.value.words }}</span
+      ></Teleport
+    >
   </div>
 </template>
 
@@ -186,8 +275,28 @@ defineExpose({ type: () => (typing.value = true), focusHole })
 .prose { line-height: 1.85; }
 .drop-before { box-shadow: -3px 0 0 var(--ink); }
 .drop-after { box-shadow: 3px 0 0 var(--ink); }
-.carried { position: fixed; z-index: 60; pointer-events: none; max-width: 340px; padding: 2px 10px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; background: var(--page); border: 1.5px solid var(--ink); border-radius: 5px; box-shadow: 0 6px 20px #22303c33; }
+.carried {
+  position: fixed;
+  z-index: 60;
+  pointer-events: none;
+  max-width: 340px;
+  padding: 2px 10px;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  background: var(--page);
+  border: 1.5px solid var(--ink);
+  border-radius: 5px;
+  box-shadow: 0 6px 20px #22303c33;
+}
 .carried.nowhere { border-style: dashed; color: var(--pencil); }
 .adds { display: flex; flex-wrap: wrap; gap: 0 12px; white-space: nowrap; opacity: 1; margin-top: 1px; }
-.draft { font-size: 12.5px; background: var(--shade); padding: 4px 8px; border-radius: 4px; margin: 2px 0; white-space: pre-wrap; }
+.draft {
+  font-size: 12.5px;
+  background: var(--shade);
+  padding: 4px 8px;
+  border-radius: 4px;
+  margin: 2px 0;
+  white-space: pre-wrap;
+}
 </style>

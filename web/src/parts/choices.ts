@@ -3,13 +3,18 @@ export interface Choice {
   label: string
 }
 
-/** The choices that fit what was typed: those that begin with it before those that hold it, by label or by name in cues. */
+/**
+ * The choices that fit what was typed: those that begin with it before those that hold it, by label or by name in
+ * cues.
+ */
 export function fitting(choices: Choice[], typed: string): Choice[] {
   const wanted = typed.trim().toLowerCase()
   if (!wanted) return choices
   const spoken = choices.map((choice) => ({ choice, text: choice.label.toLowerCase() }))
   const begins = spoken.filter((c) => c.text.startsWith(wanted))
-  const holds = spoken.filter((c) => !c.text.startsWith(wanted) && (c.text.includes(wanted) || c.choice.value.startsWith(wanted)))
+  const holds = spoken.filter(
+    (c) => !c.text.startsWith(wanted) && (c.text.includes(wanted) || c.choice.value.startsWith(wanted)),
+  )
   return [...begins, ...holds].map((c) => c.choice)
 }
 
@@ -17,7 +22,9 @@ export function fitting(choices: Choice[], typed: string): Choice[] {
 export function toldApart(choices: Choice[]): Choice[] {
   const counts = new Map<string, number>()
   for (const { label } of choices) counts.set(label, (counts.get(label) ?? 0) + 1)
-  return choices.map((c) => ((counts.get(c.label) ?? 0) > 1 && c.value ? { ...c, label: `${c.label} (${c.value})` } : c))
+  return choices.map((c) =>
+    (counts.get(c.label) ?? 0) > 1 && c.value ? { ...c, label: `${c.label} (${c.value})` } : c,
+  )
 }
 
 export function asChoices(values: readonly string[]): Choice[] {

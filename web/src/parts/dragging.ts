@@ -2,11 +2,16 @@ export interface Following {
   move: (event: PointerEvent) => void
   /** The pointer was let go. */
   end?: (event: PointerEvent) => void
-  /** The drag was taken away: the system wanted the pointer, or Escape was pressed. Without one, nothing more happens. */
+  /**
+   * The drag was taken away: the system wanted the pointer, or Escape was pressed. Without one, nothing more happens.
+   */
   cancel?: () => void
 }
 
-/** Follows a drag from its pointerdown until it is let go, taken away, or given up with Escape; exactly one of them is told. */
+/**
+ * Follows a drag from its pointerdown until it is let go, taken away, or given up with Escape; exactly one of them is
+ * told.
+ */
 export function follow({ move, end, cancel }: Following): void {
   const listening = new AbortController()
   const { signal } = listening

@@ -65,7 +65,7 @@ export function fullField(of: TypeName, slot: string, field: Field): FullField {
     kind: choices ? 'choice' : number ? 'number' : field.long ? 'long' : 'text',
     ...(choices ? { choices } : {}),
     said: field.said ?? ((value) => saidOf(value, either, words, field.unit ?? unit)),
-    typed: field.typed ?? ((value) => (number ? (value as number | null) ?? '' : String(value))),
+    typed: field.typed ?? ((value) => (number ? ((value as number | null) ?? '') : String(value))),
     kept: field.kept ?? ((typed) => (number ? numberOf(typed, described) : either ? typed === '1' : typed)),
     step: field.step ?? (described?.sort === 'whole' ? 1 : usualStep),
     lowest: field.lowest ?? described?.lowest,
@@ -74,11 +74,20 @@ export function fullField(of: TypeName, slot: string, field: Field): FullField {
   }
 }
 function choicesOf(either: Field['either'], words: Readonly<Record<string, string>>): (() => Choice[]) | undefined {
-  if (either) return () => [{ value: '1', label: either[0] }, { value: '', label: either[1] }]
+  if (either)
+    return () => [
+      { value: '1', label: either[0] },
+      { value: '', label: either[1] },
+    ]
   const known = Object.entries(words)
   return known.length ? () => known.map(([value, label]) => ({ value, label })) : undefined
 }
-function saidOf(value: unknown, either: Field['either'], words: Readonly<Record<string, string>>, unit: string): string {
+function saidOf(
+  value: unknown,
+  either: Field['either'],
+  words: Readonly<Record<string, string>>,
+  unit: string,
+): string {
   if (either) return value ? either[0] : either[1]
   return words[String(value)] ?? `${value}${unit}`
 }
@@ -98,11 +107,14 @@ export type Piece = { words: string } | { field: string } | { slot: string }
 /** The pieces of a sentence: `{radius_m}` is a field, `{#cap}` what the page puts there. */
 export function piecesOf(parts: readonly SentencePart[]): Piece[] {
   const text = parts.map((p) => (typeof p === 'string' ? p : p[0] ? p[1] : '')).join('')
-  return text.split(/(\{[^}]+\})/).filter(Boolean).map((piece) => {
-    if (!piece.startsWith('{')) return { words: piece }
-    const name = piece.slice(1, -1)
-    return name.startsWith('#') ? { slot: name.slice(1) } : { field: name }
-  })
+  return text
+    .split(/(\{[^}]+\})/)
+    .filter(Boolean)
+    .map((piece) => {
+      if (!piece.startsWith('{')) return { words: piece }
+      const name = piece.slice(1, -1)
+      return name.startsWith('#') ? { slot: name.slice(1) } : { field: name }
+    })
 }
 
 export { asChoices }

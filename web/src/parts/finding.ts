@@ -21,7 +21,13 @@ export function found(rows: Row[], typed: string): Hit[] {
     const hit = hitOf(row, byId)
     if (!hit) continue
     const name = hit.name.toLowerCase()
-    const rank = name.startsWith(wanted) ? 0 : name.includes(wanted) || row.key.includes(wanted) ? 1 : textOf(row).toLowerCase().includes(wanted) ? 2 : 3
+    const rank = name.startsWith(wanted)
+      ? 0
+      : name.includes(wanted) || row.key.includes(wanted)
+        ? 1
+        : textOf(row).toLowerCase().includes(wanted)
+          ? 2
+          : 3
     if (rank < 3) hits.push({ ...hit, rank })
   }
   return hits.sort((a, b) => a.rank - b.rank).slice(0, MOST)
@@ -46,7 +52,13 @@ function hitOf(row: Row, byId: Map<number, Row>): Hit | null {
     case 'role':
     case 'tag':
     case 'namedneed':
-      return { ...base, name: row.values.name, what: row.type === 'namedneed' ? 'named need' : row.type, place: 'items', selected: row.key }
+      return {
+        ...base,
+        name: row.values.name,
+        what: row.type === 'namedneed' ? 'named need' : row.type,
+        place: 'items',
+        selected: row.key,
+      }
     case 'area':
       return { ...base, name: row.values.name, what: 'area', place: 'plan', selected: row.key }
     case 'quest':
@@ -54,7 +66,13 @@ function hitOf(row: Row, byId: Map<number, Row>): Hit | null {
     case 'stage':
       return { ...base, name: row.values.name, what: 'stage', place: 'quests', selected: `${owner?.key}.${row.key}` }
     case 'line':
-      return { ...base, name: `“${firstWords(row.values.wordings[0] ?? '', 44)}”`, what: 'line', place: 'dialogue', selected: row.key }
+      return {
+        ...base,
+        name: `“${firstWords(row.values.wordings[0] ?? '', 44)}”`,
+        what: 'line',
+        place: 'dialogue',
+        selected: row.key,
+      }
     case 'item':
     case 'fact':
     case 'ability':
@@ -62,7 +80,13 @@ function hitOf(row: Row, byId: Map<number, Row>): Hit | null {
       return { ...base, name: row.values.name, what: row.type, place: 'items', selected: row.key }
     case 'cue':
       if (owner?.type !== 'object' && owner?.type !== 'kind') return null
-      return { ...base, name: owner.values.name, what: `cue: ${row.values.text.split('\n').slice(0, 2).join(' ')}`, place: 'plan', selected: owner.key }
+      return {
+        ...base,
+        name: owner.values.name,
+        what: `cue: ${row.values.text.split('\n').slice(0, 2).join(' ')}`,
+        place: 'plan',
+        selected: owner.key,
+      }
     default:
       return null
   }

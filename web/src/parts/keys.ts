@@ -7,7 +7,10 @@ export function isTyping(target: EventTarget | null): boolean {
 
 let held = 0
 
-/** While something is under way after which a word is typed, no key of a place fires: what is typed early is no command. */
+/**
+ * While something is under way after which a word is typed, no key of a place fires: what is typed early is no
+ * command.
+ */
 export async function withKeysHeld<T>(work: () => Promise<T>): Promise<T> {
   held += 1
   try {
@@ -24,7 +27,8 @@ export interface KeyHandlers {
 }
 
 /**
- * The keys of a place. They work wherever the focus is, but for a word that is being typed; a part that has taken a key for
+ * The keys of a place. They work wherever the focus is, but for a word that is being typed; a part that has taken a
+ * key for
  * itself says so by `preventDefault`. One rule for every place.
  */
 export function useKeys({ down, up, blur }: KeyHandlers): void {

@@ -42,12 +42,19 @@ export function useMovingPieces(of: Options): MovingPieces {
   const landed = computed<Record<number, string>>(() => {
     const [to, here] = [pieces.landing.value, of.place()]
     if (!to || to.record !== here.record || to.field !== here.field) return {}
-    const inside = of.runs().map((r, i) => (r.piece && topOf(r.piece) === to.mark ? i : -1)).filter((i) => i >= 0)
+    const inside = of
+      .runs()
+      .map((r, i) => (r.piece && topOf(r.piece) === to.mark ? i : -1))
+      .filter((i) => i >= 0)
     const at = to.after ? inside.at(-1) : inside[0]
     return at === undefined ? {} : { [at]: to.after ? 'drop-after' : 'drop-before' }
   })
   function wordsOf(piece: string): string {
-    return of.runs().filter((r) => r.piece === piece || r.piece.startsWith(`${piece}.`)).flatMap((r) => r.tokens.map((t) => t.text)).join('')
+    return of
+      .runs()
+      .filter((r) => r.piece === piece || r.piece.startsWith(`${piece}.`))
+      .flatMap((r) => r.tokens.map((t) => t.text))
+      .join('')
   }
   function take(event: PointerEvent, piece: string): void {
     if (!piece || event.button || !(event.target as Element).closest('.word:not(.number)')) return
@@ -84,8 +91,14 @@ export function useMovingPieces(of: Options): MovingPieces {
   async function shift(piece: string, by: 1 | -1): Promise<void> {
     const { part, number } = numbered(piece)
     if (!of.runs().some((r) => r.piece && topOf(r.piece) === `${part}.${number + by}`)) return
-    await rearrange(`Moved a ${what(topOf(piece))}`, { take: topOf(piece), to: `${part}.${by > 0 ? number + 2 : number - 1}` })
-    if (await of.fresh()) of.root()?.querySelector<HTMLElement>(`[data-piece="${part}.${number + by}"] .word`)?.focus()
+    await rearrange(`Moved a ${what(topOf(piece))}`, {
+      take: topOf(piece),
+      to: `${part}.${by > 0 ? number + 2 : number - 1}`,
+    })
+    if (await of.fresh())
+      of.root()
+        ?.querySelector<HTMLElement>(`[data-piece="${part}.${number + by}"] .word`)
+        ?.focus()
   }
   async function copy(piece: string): Promise<void> {
     await pieces.keep((await pieces.rearranged(of.text(), of.place().start, { take: piece })).taken)

@@ -2,7 +2,10 @@ import { inject, type ComputedRef, type InjectionKey } from 'vue'
 
 /** The values that an object has of its own, as its words show them. */
 export interface OwnValues {
-  /** The path of the own value that covers a path, by itself or by something above it; empty where the kind's value stands. */
+  /**
+   * The path of the own value that covers a path, by itself or by something above it; empty where the kind's value
+   * stands.
+   */
   covering: (path: string) => string
   /** What the kind has there, in words; empty without a kind. */
   ofKind: (path: string) => string

@@ -10,11 +10,18 @@ export interface TextPlace {
   record: number
   field: string
   start: Start
-  /** Where it is a cue of a kind, seen on the page of an object: what is changed in it is changed for that object alone. */
+  /**
+   * Where it is a cue of a kind, seen on the page of an object: what is changed in it is changed for that object
+   * alone.
+   */
   instead?: { owner: number; key: string }
 }
 /** The change that puts values into the record of a text, or into a cue that one object has instead of its kind's. */
-export function textChange(place: TextPlace, values: Record<string, unknown>, now: Record<string, unknown>): Partial<ChangeAsked> {
+export function textChange(
+  place: TextPlace,
+  values: Record<string, unknown>,
+  now: Record<string, unknown>,
+): Partial<ChangeAsked> {
   const { owner, key } = place.instead ?? {}
   if (!owner || !key) return { do: 'set', id: place.record, values: values as never }
   const whole = { text: String(now.text ?? ''), draft: String(now.draft ?? ''), ...values }
@@ -46,7 +53,11 @@ export interface Pieces {
   keep: (text: string) => Promise<void>
   fromClipboard: (event: ClipboardEvent) => string
   textOf: (place: TextPlace) => string
-  rearranged: (text: string, start: Start, how: { take?: string; put?: string; to?: string }) => Promise<Schemas['RearrangedShape']>
+  rearranged: (
+    text: string,
+    start: Start,
+    how: { take?: string; put?: string; to?: string },
+  ) => Promise<Schemas['RearrangedShape']>
   pasted: (text: string, start: Start, put: string, to: string) => Promise<string>
   drop: (copy: boolean) => Promise<void>
 }
@@ -77,7 +88,8 @@ export function landingAt(x: number, y: number, piece: string): Landing | null {
   const { part, number } = numbered(at)
   const boxes = [...run.getClientRects()]
   const [first, last] = [boxes[0], boxes[boxes.length - 1]]
-  const after = !!first && !!last && Math.hypot(x - last.right, y - last.bottom) < Math.hypot(x - first.left, y - first.top)
+  const after =
+    !!first && !!last && Math.hypot(x - last.right, y - last.bottom) < Math.hypot(x - first.left, y - first.top)
   return { ...place, to: `${part}.${number + (after ? 1 : 0)}`, mark: topOf(at), after }
 }
 function atTheEnd(root: HTMLElement, place: TextPlace, part: string): Landing {
@@ -120,8 +132,14 @@ export const usePieces = createGlobalState((): Pieces => {
   function put(place: TextPlace, values: Record<string, unknown>): Partial<ChangeAsked> {
     return textChange(place, values, valuesOf(place))
   }
-  async function rearranged(text: string, start: Start, how: { take?: string; put?: string; to?: string }): Promise<Schemas['RearrangedShape']> {
-    return answered<Schemas['RearrangedShape']>(await api.POST('/api/rearrange', { body: { take: '', put: '', to: '', ...how, text, start } }))
+  async function rearranged(
+    text: string,
+    start: Start,
+    how: { take?: string; put?: string; to?: string },
+  ): Promise<Schemas['RearrangedShape']> {
+    return answered<Schemas['RearrangedShape']>(
+      await api.POST('/api/rearrange', { body: { take: '', put: '', to: '', ...how, text, start } }),
+    )
   }
   /** A text with a piece put in: at the place asked for, or at the end of the part where such a piece can stand. */
   async function pasted(text: string, start: Start, put: string, to: string): Promise<string> {
@@ -148,7 +166,10 @@ export const usePieces = createGlobalState((): Pieces => {
     const left = await rearranged(textOf(from), from.start, { take: from.piece })
     const grown = await rearranged(textOf(to), to.start, { put: left.taken, to: to.to })
     const changes = [...(copy ? [] : [[from, left.text] as const]), [to, grown.text] as const]
-    await book.edit(changes.map(([place, text]) => put(place, { [place.field]: text })), name)
+    await book.edit(
+      changes.map(([place, text]) => put(place, { [place.field]: text })),
+      name,
+    )
   }
   return { held, landing, copied, keep, fromClipboard, textOf, rearranged, pasted, drop }
 })

@@ -1,6 +1,9 @@
 import { inject, type InjectionKey } from 'vue'
 
-/** What was on the screen when a word was opened: by the number of the last edit, so that what others change meanwhile is noticed. */
+/**
+ * What was on the screen when a word was opened: by the number of the last edit, so that what others change meanwhile
+ * is noticed.
+ */
 export interface Seen {
   now: () => number
   as: (number: number, work: () => void) => void

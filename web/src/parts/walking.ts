@@ -18,7 +18,11 @@ export function walkTarget(route: RouteLocationNormalizedLoaded, book: Book): Ro
   const params = { project: route.params.project }
   if (route.name !== 'playtest') {
     const from = `${String(route.name)}/${String(route.params.selected ?? '')}`
-    return { name: 'playtest', params: { ...params, selected: walkSubject(route, book) }, query: { ...route.query, from } }
+    return {
+      name: 'playtest',
+      params: { ...params, selected: walkSubject(route, book) },
+      query: { ...route.query, from },
+    }
   }
   const { place, selected } = cameFrom(route)
   const { from: _from, ...query } = route.query
@@ -28,6 +32,8 @@ export function walkTarget(route: RouteLocationNormalizedLoaded, book: Book): Ro
 
 /** Where a playtest was begun from. */
 export function cameFrom(route: RouteLocationNormalizedLoaded): { place: string; selected: string } {
-  const [place = 'plan', selected = ''] = String(route.query.from ?? `plan/${String(route.params.selected ?? '')}`).split('/')
+  const [place = 'plan', selected = ''] = String(
+    route.query.from ?? `plan/${String(route.params.selected ?? '')}`,
+  ).split('/')
   return { place, selected }
 }

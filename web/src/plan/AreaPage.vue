@@ -23,11 +23,15 @@ const FLOOR: SentencePart[] = [
   'Its floor lies at {floor_m}, drawn in {tint}. ',
   'A difference of more than 0.4 m to the next area is a wall.',
 ]
-const DROP = [{ value: '', label: 'nobody gets down' }, { value: '1', label: 'one can drop down, but not climb back' }]
+const DROP = [
+  { value: '', label: 'nobody gets down' },
+  { value: '1', label: 'one can drop down, but not climb back' },
+]
 /** A deeper fall downs whoever falls. */
 const DOWNS_M = 3.5
 const drops = (lower: RowOf<'area'>): boolean => props.area.values.drops_to.includes(lower.key)
-const below = (lower: RowOf<'area'>): number => Math.round((props.area.values.floor_m - lower.values.floor_m) * 100) / 100
+const below = (lower: RowOf<'area'>): number =>
+  Math.round((props.area.values.floor_m - lower.values.floor_m) * 100) / 100
 function put(field: string, value: unknown, done: boolean): void {
   if (done) set({ [field]: value })
 }
@@ -35,7 +39,12 @@ function put(field: string, value: unknown, done: boolean): void {
 const TOUCH_M = 0.01
 /** Nobody just steps down further than this. */
 const STEP_M = 0.4
-interface Box { left: number; right: number; bottom: number; top: number }
+interface Box {
+  left: number
+  right: number
+  bottom: number
+  top: number
+}
 function boxOf(row: RowOf<'area'>): Box {
   const [xs, ys] = [row.values.outline.map((p) => Number(p[0])), row.values.outline.map((p) => Number(p[1]))]
   return { left: Math.min(...xs), right: Math.max(...xs), bottom: Math.min(...ys), top: Math.max(...ys) }

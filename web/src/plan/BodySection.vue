@@ -71,7 +71,11 @@ function valueText(value: unknown): string {
 /** A value that the kind declares from now on; every object of it can have its own. */
 function addValue(name: string): void {
   const kind = props.one.kind
-  const key = name.trim().toLowerCase().replace(/[^a-z0-9]+/g, '_').replace(/^_+|_+$/g, '')
+  const key = name
+    .trim()
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, '_')
+    .replace(/^_+|_+$/g, '')
   if (!kind || !/^[a-z]/.test(key)) return
   const declared = { ...kind.values.design, values: { ...kind.values.design.values, [key]: '?' } }
   void quietly(book.set(kind.id, { design: declared }, `Declared the value ${key} of ${kind.values.name}`))
@@ -82,21 +86,45 @@ function addValue(name: string): void {
   <SectionHead title="Body and use" remember="body">
     <p class="measure">
       <Sentence of="Body" :fields="BODY" :values="body" :parts="bodySentence" at="body" @put="putBody" />
-      <Sentence v-if="row" of="Object" :fields="PLACED" :values="row" :parts="['; turned {turn_deg}, at {x_m}, {y_m} m']" @put="putRow" />
+      <Sentence
+        v-if="row"
+        of="Object"
+        :fields="PLACED"
+        :values="row"
+        :parts="['; turned {turn_deg}, at {x_m}, {y_m} m']"
+        @put="putRow"
+      />
       <Sentence of="Design" :fields="DESIGN" :values="design" :parts="['. Can be used {uses}. ']" at="" @put="put" />
       <template v-if="more">
         <Sentence
           of="Design"
           :fields="DESIGN"
           :values="design"
-          :parts="['After each use it cools down for {cool_down_s}. Its memory is {fresh}. Downed, it {comes_back_s}. ']"
+          :parts="[
+            'After each use it cools down for {cool_down_s}. Its memory is {fresh}. Downed, it {comes_back_s}. ',
+          ]"
           at=""
           @put="put"
         />
-        <Sentence v-if="row" of="Object" :fields="PLACED" :values="row" :parts="['At the start it is {there_at_start}. ']" @put="putRow" />
+        <Sentence
+          v-if="row"
+          of="Object"
+          :fields="PLACED"
+          :values="row"
+          :parts="['At the start it is {there_at_start}. ']"
+          @put="putRow"
+        />
         Tagged
-        <NameList type="tag" label="tag" none="nothing" add="+ tag" off="Take the tag" path="tags" :names="design.tags" @put="put" />.
-        While the player is inside its reach it suspends
+        <NameList
+          type="tag"
+          label="tag"
+          none="nothing"
+          add="+ tag"
+          off="Take the tag"
+          path="tags"
+          :names="design.tags"
+          @put="put"
+        />. While the player is inside its reach it suspends
         <NameList
           type="ability"
           label="suspended ability"
@@ -107,16 +135,31 @@ function addValue(name: string): void {
           :names="design.suspends"
           @put="put"
         />.
-        <Sentence of="Design" :fields="DESIGN" :values="design" :parts="[' Its sign is {icon}. It {walks}']" at="" @put="put" />
+        <Sentence
+          of="Design"
+          :fields="DESIGN"
+          :values="design"
+          :parts="[' Its sign is {icon}. It {walks}']"
+          at=""
+          @put="put"
+        />
         <template v-if="design.walks && row">
           ; <button class="link" @click="addStop">add a way-point</button>
           <template v-if="row.round.length">
             · <button class="link" @click="emit('row', { round: row.round.slice(0, -1) })">take the last away</button>
-          </template>
-        </template>.
+          </template> </template
+        >.
       </template>
       <button v-else class="usual quiet" @click="more = true">also usual: {{ usual }}</button>
-      <Sentence v-if="row && row.round.length > 1" of="Design" :fields="DESIGN" :values="design" :parts="WALKING" at="" @put="put">
+      <Sentence
+        v-if="row && row.round.length > 1"
+        of="Design"
+        :fields="DESIGN"
+        :values="design"
+        :parts="WALKING"
+        at=""
+        @put="put"
+      >
         <template #count> Walks a round of {{ row.round.length }} way-points</template>
       </Sentence>
       <template v-for="[key, value] in values" :key="key">

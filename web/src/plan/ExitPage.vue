@@ -41,7 +41,9 @@ function put(field: string, value: unknown, done: boolean): void {
     <p v-if="!v.to_level" class="trouble">
       ⚑ It leads nowhere: nothing happens to who walks onto it. Say above where it leads, or drag its end on the plan.
     </p>
-    <p v-else-if="v.to_level !== '' && !book.find('level', v.to_level)" class="trouble">⚑ There is no such level any more.</p>
+    <p v-else-if="v.to_level !== '' && !book.find('level', v.to_level)" class="trouble">
+      ⚑ There is no such level any more.
+    </p>
   </SectionHead>
   <SectionHead title="Its patch of floor" remember="exit-patch">
     <p class="measure"><Sentence of="Exit" :fields="EXIT" :values="v" :parts="PATCH" @put="put" /></p>

@@ -9,13 +9,35 @@ import { valueAt, type Placed } from './designs'
 
 /** Several objects together: sentences they share; words in which they differ read *various*; one edit changes all. */
 const props = defineProps<{ objects: Placed[] }>()
-const emit = defineEmits<{ own: [path: string, value: unknown]; row: [values: Record<string, unknown>]; duplicate: []; remove: [clean: boolean] }>()
+const emit = defineEmits<{
+  own: [path: string, value: unknown]
+  row: [values: Record<string, unknown>]
+  duplicate: []
+  remove: [clean: boolean]
+}>()
 const book = useBook()
 
-interface Word { path: string; before: string; unit: string; kind: 'number' | 'choice'; choices?: { value: string; label: string }[]; min?: number; step?: number }
-const YES = [{ value: '1', label: 'yes' }, { value: '', label: 'no' }]
+interface Word {
+  path: string
+  before: string
+  unit: string
+  kind: 'number' | 'choice'
+  choices?: { value: string; label: string }[]
+  min?: number
+  step?: number
+}
+const YES = [
+  { value: '1', label: 'yes' },
+  { value: '', label: 'no' },
+]
 const WORDS: Word[] = [
-  { path: 'reach.shape', before: 'Reach is', unit: '', kind: 'choice', choices: asChoices(['circle', 'box', 'wedge', 'none']) },
+  {
+    path: 'reach.shape',
+    before: 'Reach is',
+    unit: '',
+    kind: 'choice',
+    choices: asChoices(['circle', 'box', 'wedge', 'none']),
+  },
   { path: 'reach.radius_m', before: 'of', unit: ' m', kind: 'number', min: 0.1 },
   { path: 'reach.priority', before: 'with priority', unit: '', kind: 'number', step: 1 },
   { path: 'body.width_m', before: 'Bodies are', unit: ' m wide', kind: 'number', min: 0.05 },
@@ -31,7 +53,10 @@ function shared(path: string): { text: string; value: unknown } {
   const values = props.objects.map((o) => valueAt(o.design, path))
   const same = values.every((v) => JSON.stringify(v) === JSON.stringify(values[0]))
   const first = values[0]
-  return { text: same ? (typeof first === 'boolean' ? (first ? 'yes' : 'no') : String(first)) : 'various', value: same ? first : undefined }
+  return {
+    text: same ? (typeof first === 'boolean' ? (first ? 'yes' : 'no') : String(first)) : 'various',
+    value: same ? first : undefined,
+  }
 }
 function put(word: Word, text: string): void {
   const usual = shared(word.path).value
@@ -53,12 +78,44 @@ const turn = computed(() => {
   <p class="quiet">{{ objects.map((o) => o.row.values.name).join(', ') }}</p>
   <SectionHead title="Together" remember="group">
     <p class="measure sentences">
-      <span>Each is a <EditWord :text="kinds.length === 1 ? (kinds[0] ?? '') : 'various'" label="kind" kind="choice" :choices="book.of('kind').map((k) => ({ value: k.key, label: k.values.name }))" @change="(v) => emit('row', { kind: v })" />, turned <EditWord :text="turn" label="turn" kind="number" :value="turn === 'various' ? 0 : parseFloat(turn)" :step="15" @change="(v) => emit('row', { turn_deg: Number(v) || 0 })" />. </span>
-      <span v-for="word in WORDS" :key="word.path">{{ word.before }} <EditWord :text="shared(word.path).text + (shared(word.path).text === 'various' ? '' : word.unit)" :label="word.path" :kind="word.kind" :value="shared(word.path).value === undefined ? '' : String(shared(word.path).value)" :choices="word.choices" :min="word.min" :step="word.step" :look="word.path.startsWith('reach') ? 'reach' : ''" @change="(v) => put(word, v)" /> </span>
+      <span
+        >Each is a
+        <EditWord
+          :text="kinds.length === 1 ? (kinds[0] ?? '') : 'various'"
+          label="kind"
+          kind="choice"
+          :choices="book.of('kind').map((k) => ({ value: k.key, label: k.values.name }))"
+          @change="(v) => emit('row', { kind: v })"
+        />, turned
+        <EditWord
+          :text="turn"
+          label="turn"
+          kind="number"
+          :value="turn === 'various' ? 0 : parseFloat(turn)"
+          :step="15"
+          @change="(v) => emit('row', { turn_deg: Number(v) || 0 })"
+        />.
+      </span>
+      <span v-for="word in WORDS" :key="word.path"
+        >{{ word.before }}
+        <EditWord
+          :text="shared(word.path).text + (shared(word.path).text === 'various' ? '' : word.unit)"
+          :label="word.path"
+          :kind="word.kind"
+          :value="shared(word.path).value === undefined ? '' : String(shared(word.path).value)"
+          :choices="word.choices"
+          :min="word.min"
+          :step="word.step"
+          :look="word.path.startsWith('reach') ? 'reach' : ''"
+          @change="(v) => put(word, v)"
+        />
+      </span>
     </p>
     <p class="quiet small">Drag one of them and all move; arrows nudge, Ctrl+D duplicates, Delete deletes.</p>
   </SectionHead>
-  <DeleteLine @remove="(clean) => emit('remove', clean)"><button class="link" @click="emit('duplicate')">duplicate</button></DeleteLine>
+  <DeleteLine @remove="(clean) => emit('remove', clean)"
+    ><button class="link" @click="emit('duplicate')">duplicate</button></DeleteLine
+  >
 </template>
 
 <style scoped>

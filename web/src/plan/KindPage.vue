@@ -4,6 +4,7 @@ import type { RowOf } from '@/api/client'
 import CueList from '@/page/CueList.vue'
 import InVain from '@/page/InVain.vue'
 import DeleteLine from '@/page/DeleteLine.vue'
+import NameInCues from '@/page/NameInCues.vue'
 import { useQuietly } from '@/page/quietly'
 import UseList from '@/page/UseList.vue'
 import Badge from '@/parts/Badge.vue'
@@ -32,44 +33,103 @@ const name = computed(() => props.kind.values.name)
 function set(path: string, value: unknown, done = true): void {
   const design = withValues(props.kind.values.design, { [path]: value })
   book.show(props.kind.id, { design })
-  if (done) void quietly(book.set(props.kind.id, { design }, `Changed the ${pathWords(path)} of the kind ${name.value}`))
+  if (done)
+    void quietly(book.set(props.kind.id, { design }, `Changed the ${pathWords(path)} of the kind ${name.value}`))
 }
 function addButton(path: string, buttons: unknown[], text: string): void {
   const design = withValues(props.kind.values.design, { [path]: buttons })
-  void quietly(book.edit([{ do: 'set', id: props.kind.id, values: { design } as never }, { do: 'add', type: 'cue', owner: props.kind.id, values: { text } }], 'Added a button'))
+  void quietly(
+    book.edit(
+      [
+        { do: 'set', id: props.kind.id, values: { design } as never },
+        { do: 'add', type: 'cue', owner: props.kind.id, values: { text } },
+      ],
+      'Added a button',
+    ),
+  )
 }
 function state(how: 'rename_state' | 'remove_state', values: Record<string, string>): void {
   void quietly(book.edit([{ do: how, id: props.kind.id, values: values as never }]))
 }
 /** How many of the placed objects have something of their own, and so do not follow everything here. */
 const apart = computed(() => placed.value.filter((o) => Object.keys(o.values.own).length).length)
+/** Whom a change here changes. */
+const reachesWhom = computed(() => {
+  const count = placed.value.length
+  if (!count) return 'No object is placed from it.'
+  const all = count === 1 ? 'the one object' : `all ${count} objects`
+  const own = apart.value === 1 ? 'one of them has' : `${apart.value} of them have`
+  return `What is changed here changes ${all} placed from it${apart.value ? `, save what ${own} of their own` : ''}.`
+})
 </script>
 
 <template>
   <header class="head">
     <Badge :icon="kind.values.design.icon" />
     <div>
-      <h1><EditWord :text="name" label="name" kind="text" @change="(v) => quietly(book.set(kind.id, { name: v }))" /></h1>
-      <p class="quiet small">a kind, <EditWord class="mono" :text="kind.key" label="name in cues" kind="text" @change="(v) => quietly(book.edit([{ do: 'set', id: kind.id, key: v }]))" /></p>
-      <p class="quiet small">{{ placed.length ? `What is changed here changes ${placed.length === 1 ? 'the one object' : `all ${placed.length} objects`} placed from it${apart ? `, save what ${apart === 1 ? 'one of them has' : `${apart} of them have`} of their own` : ''}.` : 'No object is placed from it.' }} <button class="link" @click="emit('place', kind.key)">place one</button></p>
+      <h1>
+        <EditWord :text="name" label="name" kind="text" @change="(v) => quietly(book.set(kind.id, { name: v }))" />
+      </h1>
+      <p class="quiet small">
+        a kind,
+        <NameInCues :record="kind" />
+      </p>
+      <p class="quiet small">
+        {{ reachesWhom }}
+        <button class="link" @click="emit('place', kind.key)">place one</button>
+      </p>
     </div>
   </header>
   <PromptSection :one="subject" :live="undefined" @own="set" @button="addButton">
     <InVain :cues="mendable" @mend="(vain) => cues?.mend(vain)" />
   </PromptSection>
   <BodySection :one="subject" @own="set" />
-  <StatesSection :one="subject" now="" @own="set" @rename="(from, to, shown) => state('rename_state', { state: from, to, name: shown })" @drop="(from) => state('remove_state', { state: from })" />
-  <CueList ref="cues" :owner="kind.id" :self="kind.key" :cues="book.of('cue', kind.id)" :reading="reading" title="What happens" :fresh="'when used\nthen\n  ?'" />
+  <StatesSection
+    :one="subject"
+    now=""
+    @own="set"
+    @rename="(from, to, shown) => state('rename_state', { state: from, to, name: shown })"
+    @drop="(from) => state('remove_state', { state: from })"
+  />
+  <CueList
+    ref="cues"
+    :owner="kind.id"
+    :self="kind.key"
+    :cues="book.of('cue', kind.id)"
+    :reading="reading"
+    title="What happens"
+    :fresh="'when used\nthen\n  ?'"
+  />
   <SectionHead title="Placed" :note="String(placed.length)" remember="kind-placed">
-    <p v-if="placed.length" class="measure"><template v-for="(o, i) in placed" :key="o.id">{{ i ? ' · ' : '' }}<router-link class="link" :to="{ name: 'plan', params: { selected: o.key } }">{{ o.values.name }}</router-link><span v-if="Object.keys(o.values.own).length" class="quiet small"> ({{ Object.keys(o.values.own).map(pathWords).join(', ') }} of its own)</span></template></p>
+    <p v-if="placed.length" class="measure">
+      <template v-for="(o, i) in placed" :key="o.id"
+        >{{ i ? ' · ' : ''
+        }}<router-link class="link" :to="{ name: 'plan', params: { selected: o.key } }">{{ o.values.name }}</router-link
+        ><span v-if="Object.keys(o.values.own).length" class="quiet small">
+          ({{ Object.keys(o.values.own).map(pathWords).join(', ') }} of its own)</span
+        ></template
+      >
+    </p>
     <p v-else class="quiet">Nowhere; steps can still put copies of it.</p>
   </SectionHead>
-  <SectionHead title="Where else it is used" :note="reading ? String(elsewhere.length) : ''" remember="kind-uses"><UseList v-if="reading" :uses="elsewhere" empty="No cue puts it or names it." /></SectionHead>
+  <SectionHead title="Where else it is used" :note="reading ? String(elsewhere.length) : ''" remember="kind-uses"
+    ><UseList v-if="reading" :uses="elsewhere" empty="No cue puts it or names it."
+  /></SectionHead>
   <Problems :problems="(reading?.problems ?? []).filter((p) => p.code !== 'cue_hole')" />
   <DeleteLine @remove="(clean) => emit('remove', clean)" />
 </template>
 
 <style scoped>
-.head { display: flex; gap: 14px; align-items: flex-start; position: sticky; top: -20px; background: var(--page); padding: 6px 0 4px 14px; margin-left: -14px; z-index: 5; }
+.head {
+  display: flex;
+  gap: 14px;
+  align-items: flex-start;
+  position: sticky;
+  top: -20px;
+  background: var(--page);
+  padding: 6px 0 4px 14px;
+  margin-left: -14px;
+  z-index: 5;
+}
 h1 { overflow-wrap: anywhere; }
 </style>

@@ -10,13 +10,21 @@ const book = useBook()
 const { quietly } = useQuietly()
 
 async function add(): Promise<void> {
-  const outline = [[0, 0], [10, 0], [10, 8], [0, 8]]
+  const outline = [
+    [0, 0],
+    [10, 0],
+    [10, 8],
+    [0, 8],
+  ]
   const number = book.of('level').length + 1
-  const done = await book.edit([
-    { do: 'add', type: 'level', values: { name: `Level ${number}`, start_x_m: 2, start_y_m: 2 } as never },
-    { do: 'add', type: 'area', under: 0, values: { name: `Room of level ${number}`, outline } as never },
-    { do: 'add', type: 'wall', under: 0, values: { points: [...outline, outline[0]] } as never },
-  ], 'Added a level')
+  const done = await book.edit(
+    [
+      { do: 'add', type: 'level', values: { name: `Level ${number}`, start_x_m: 2, start_y_m: 2 } as never },
+      { do: 'add', type: 'area', under: 0, values: { name: `Room of level ${number}`, outline } as never },
+      { do: 'add', type: 'wall', under: 0, values: { points: [...outline, outline[0]] } as never },
+    ],
+    'Added a level',
+  )
   const made = done.rows.find((r) => r.type === 'level')
   if (made) emit('choose', made.key)
 }
@@ -25,14 +33,30 @@ async function add(): Promise<void> {
 <template>
   <nav class="levels" aria-label="Levels">
     <template v-for="one in book.of('level')" :key="one.id">
-      <button :class="{ here: one.id === level.id }" :data-level="one.key" :aria-current="one.id === level.id" @click="one.id === level.id ? emit('page', one.key) : emit('choose', one.key)">{{ one.values.name }}</button>
+      <button
+        :class="{ here: one.id === level.id }"
+        :data-level="one.key"
+        :aria-current="one.id === level.id"
+        @click="one.id === level.id ? emit('page', one.key) : emit('choose', one.key)"
+      >
+        {{ one.values.name }}
+      </button>
     </template>
     <button class="quiet small" @click="quietly(add())">+ level</button>
   </nav>
 </template>
 
 <style scoped>
-.levels { display: flex; gap: 18px; align-items: baseline; padding: 4px 16px 0; flex: none; overflow-x: auto; white-space: nowrap; background: var(--paper); }
+.levels {
+  display: flex;
+  gap: 18px;
+  align-items: baseline;
+  padding: 4px 16px 0;
+  flex: none;
+  overflow-x: auto;
+  white-space: nowrap;
+  background: var(--paper);
+}
 .levels button { color: var(--pencil); border-bottom: 3px solid transparent; }
 .levels .here { color: var(--ink); font-weight: 650; border-color: var(--ink); }
 </style>

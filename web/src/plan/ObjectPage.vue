@@ -23,7 +23,12 @@ import StatesSection from './StatesSection.vue'
 import type { PageReading } from '@/stores/page'
 import { counted } from '@/parts/plural'
 
-const props = defineProps<{ one: Placed; area: RowOf<'area'>[]; reading: PageReading | null; live: Schemas['LiveObject'] | undefined }>()
+const props = defineProps<{
+  one: Placed
+  area: RowOf<'area'>[]
+  reading: PageReading | null
+  live: Schemas['LiveObject'] | undefined
+}>()
 const emit = defineEmits<{ duplicate: []; remove: [clean: boolean]; show: [from: string, to: string] }>()
 const book = useBook()
 const router = useRouter()
@@ -41,7 +46,10 @@ const uses = computed(() => props.reading?.uses ?? [])
 
 /** What is changed for all of its kind, by choice; else, as usual, for this one. */
 const forAll = ref(false)
-watch(() => row.value.id, () => (forAll.value = false))
+watch(
+  () => row.value.id,
+  () => (forAll.value = false),
+)
 function forKind(path: string, value: unknown, done: boolean): void {
   const kind = props.one.kind
   if (!kind) return
@@ -60,21 +68,40 @@ function words(path: string): string {
 }
 function addButton(path: string, buttons: unknown[], text: string): void {
   const own = { ...row.value.values.own, [path]: buttons }
-  void quietly(book.edit([{ do: 'set', id: row.value.id, values: { own } as never }, { do: 'add', type: 'cue', owner: row.value.id, values: { text } }], 'Added a button'))
+  void quietly(
+    book.edit(
+      [
+        { do: 'set', id: row.value.id, values: { own } as never },
+        { do: 'add', type: 'cue', owner: row.value.id, values: { text } },
+      ],
+      'Added a button',
+    ),
+  )
 }
 function back(path: string): void {
   const { [path]: _gone, ...rest } = row.value.values.own
   void _gone
-  void quietly(book.set(row.value.id, { own: rest }, `Put ${words(path)} of ${row.value.values.name} back to the kind’s`))
+  void quietly(
+    book.set(row.value.id, { own: rest }, `Put ${words(path)} of ${row.value.values.name} back to the kind’s`),
+  )
 }
 function push(path: string): void {
   const kind = props.one.kind
   if (!kind) return
   const { [path]: value, ...rest } = row.value.values.own
   const design = withValues(kind.values.design, { [path]: value })
-  void quietly(book.edit([{ do: 'set', id: kind.id, values: { design } as never }, { do: 'set', id: row.value.id, values: { own: rest } as never }], `Made ${words(path)} the kind’s`))
+  void quietly(
+    book.edit(
+      [
+        { do: 'set', id: kind.id, values: { design } as never },
+        { do: 'set', id: row.value.id, values: { own: rest } as never },
+      ],
+      `Made ${words(path)} the kind’s`,
+    ),
+  )
 }
-const ofKind = (path: string): string => (props.one.kind ? spoken(valueAt(props.one.kind.values.design, path), (k) => book.name(k), path) : '')
+const ofKind = (path: string): string =>
+  props.one.kind ? spoken(valueAt(props.one.kind.values.design, path), (k) => book.name(k), path) : ''
 const covering = (path: string): string => ownPaths.value.find((p) => path === p || path.startsWith(`${p}.`)) ?? ''
 const choose = (all: boolean): void => {
   forAll.value = all
@@ -92,7 +119,9 @@ provide(
   })),
 )
 /** The holder of the states: the kind, or the object where it has states of its own. */
-const stateOwner = computed(() => ('states' in row.value.values.own || !props.one.kind ? row.value.id : props.one.kind.id))
+const stateOwner = computed(() =>
+  'states' in row.value.values.own || !props.one.kind ? row.value.id : props.one.kind.id,
+)
 function renameState(state: string, to: string, name: string): void {
   void quietly(book.edit([{ do: 'rename_state', id: stateOwner.value, values: { state, to, name } as never }]))
 }
@@ -100,7 +129,9 @@ function dropState(state: string): void {
   void quietly(book.edit([{ do: 'remove_state', id: stateOwner.value, values: { state } as never }]))
 }
 const ownKeys = computed(() => new Set(book.of('cue', row.value.id).map((c) => c.key)))
-const kindCues = computed(() => (props.one.kind ? book.of('cue', props.one.kind.id).filter((c) => !ownKeys.value.has(c.key)) : []))
+const kindCues = computed(() =>
+  props.one.kind ? book.of('cue', props.one.kind.id).filter((c) => !ownKeys.value.has(c.key)) : [],
+)
 const kindKeys = computed(() => (props.one.kind ? book.of('cue', props.one.kind.id).map((c) => c.key) : []))
 /** An own cue becomes its kind's, and all of the kind have it. */
 function pushCue(cue: RowOf<'cue'>): void {
@@ -116,32 +147,63 @@ function pushCue(cue: RowOf<'cue'>): void {
 function switchOff(key: string, now: boolean): void {
   const off = row.value.values.cues_off
   const cues_off = now ? [...off, key] : off.filter((k) => k !== key)
-  void quietly(book.set(row.value.id, { cues_off }, now ? 'Switched a cue of the kind off' : 'Switched a cue of the kind on'))
+  void quietly(
+    book.set(row.value.id, { cues_off }, now ? 'Switched a cue of the kind off' : 'Switched a cue of the kind on'),
+  )
 }
 /** A kind of what the object is now; the object is of it from then on, with nothing of its own. */
 async function toKind(): Promise<void> {
   const order = new Map((props.reading?.cues ?? []).map((id, place) => [id, place]))
-  const all = [...kindCues.value.filter((c) => !row.value.values.cues_off.includes(c.key)), ...book.of('cue', row.value.id)]
-  const cues = all.map((c, i) => ({ c, at: order.get(c.id) ?? order.size + i })).sort((a, b) => a.at - b.at).map((one) => one.c)
+  const all = [
+    ...kindCues.value.filter((c) => !row.value.values.cues_off.includes(c.key)),
+    ...book.of('cue', row.value.id),
+  ]
+  const cues = all
+    .map((c, i) => ({ c, at: order.get(c.id) ?? order.size + i }))
+    .sort((a, b) => a.at - b.at)
+    .map((one) => one.c)
   const name = row.value.values.name.toLowerCase()
   const taken = new Set(cues.map((c) => c.key)).size !== cues.length
   const kindKey = `${row.value.key}_kind`.slice(0, 58)
   let key = kindKey
   for (let n = 2; book.byKey.has(key); n++) key = `${kindKey}_${n}`
-  await book.edit([
-    { do: 'add', type: 'kind', key, values: { name, starter: props.one.kind?.values.starter ?? '', design: props.one.design } as never },
-    ...cues.map((c, i) => ({ do: 'add' as const, type: 'cue', under: 0, key: taken ? `c${i + 1}` : c.key, values: { text: c.values.text } })),
-    ...book.of('cue', row.value.id).map((c) => ({ do: 'remove' as const, id: c.id })),
-    { do: 'set', id: row.value.id, values: { kind: key, own: {}, cues_off: [] } as never },
-  ], `Made a kind of ${row.value.values.name}`)
+  await book.edit(
+    [
+      {
+        do: 'add',
+        type: 'kind',
+        key,
+        values: { name, starter: props.one.kind?.values.starter ?? '', design: props.one.design } as never,
+      },
+      ...cues.map((c, i) => ({
+        do: 'add' as const,
+        type: 'cue',
+        under: 0,
+        key: taken ? `c${i + 1}` : c.key,
+        values: { text: c.values.text },
+      })),
+      ...book.of('cue', row.value.id).map((c) => ({ do: 'remove' as const, id: c.id })),
+      { do: 'set', id: row.value.id, values: { kind: key, own: {}, cues_off: [] } as never },
+    ],
+    `Made a kind of ${row.value.values.name}`,
+  )
 }
 function answer(key: string): void {
-  void quietly(book.set(row.value.id, { carried: { ...row.value.values.carried, [key]: 'right' } }, 'Looked at what was carried over'))
+  void quietly(
+    book.set(
+      row.value.id,
+      { carried: { ...row.value.values.carried, [key]: 'right' } },
+      'Looked at what was carried over',
+    ),
+  )
 }
 /** Opens the word that was carried over. */
 function change(key: string): void {
   const [what, rest = ''] = [key.split('/')[0], key.slice(key.indexOf('/') + 1)]
-  const place = what === 'cue' ? `[data-cue="${rest.split('/')[0]}"] .word.step` : `[aria-label="its ${rest.replace('values.', '')}"]`
+  const place =
+    what === 'cue'
+      ? `[data-cue="${rest.split('/')[0]}"] .word.step`
+      : `[aria-label="its ${rest.replace('values.', '')}"]`
   document.querySelector<HTMLElement>(place)?.click()
 }
 function clear(place: string): void {
@@ -162,22 +224,77 @@ function stageName(quest: string, stage: string): string {
   <header class="head">
     <Badge :icon="one.design.icon" />
     <div class="who">
-      <h1><EditWord :text="row.values.name" label="name" kind="text" @change="(v) => quietly(book.set(row.id, { name: v }))" /></h1>
+      <h1>
+        <EditWord
+          :text="row.values.name"
+          label="name"
+          kind="text"
+          @change="(v) => quietly(book.set(row.id, { name: v }))"
+        />
+      </h1>
       <p class="quiet small">
-        a <EditWord :text="one.kind?.values.name ?? 'thing without a kind'" label="kind" kind="choice" :choices="book.of('kind').map((k) => ({ value: k.key, label: k.values.name }))" @change="(v) => quietly(book.set(row.id, { kind: v }))" />{{ here ? ` in the ${here}` : ', on no floor' }}, <button class="link" @click="usesShown = !usesShown">used by {{ reading ? uses.length : '…' }}</button> · <EditWord :text="row.key" label="name in cues" kind="text" class="mono" @change="(v) => quietly(book.edit([{ do: 'set', id: row.id, key: v }]).then(() => router.replace({ params: { selected: v } })))" />
+        a
+        <EditWord
+          :text="one.kind?.values.name ?? 'thing without a kind'"
+          label="kind"
+          kind="choice"
+          :choices="book.of('kind').map((k) => ({ value: k.key, label: k.values.name }))"
+          @change="(v) => quietly(book.set(row.id, { kind: v }))"
+        />{{ here ? ` in the ${here}` : ', on no floor' }},
+        <button class="link" @click="usesShown = !usesShown">used by {{ reading ? uses.length : '…' }}</button> ·
+        <EditWord
+          :text="row.key"
+          label="name in cues"
+          kind="text"
+          class="mono"
+          @change="
+            (v) =>
+              quietly(
+                book.edit([{ do: 'set', id: row.id, key: v }]).then(() => router.replace({ params: { selected: v } })),
+              )
+          "
+        />
       </p>
       <UseList v-if="usesShown" class="small" :uses="uses" empty="Nothing else names it." />
     </div>
-    <p class="quiet small right-side">{{ ownPaths.length ? counted(ownPaths.length, 'value') : 'all values' }}<br /><template v-if="ownPaths.length">of its own</template><router-link v-if="one.kind" class="link" title="The page of its kind" :to="{ name: 'plan', params: { selected: one.kind.key } }">{{ ownPaths.length ? ', see its kind' : 'of its kind' }}</router-link><template v-else-if="!ownPaths.length">as usual</template></p>
+    <p class="quiet small right-side">
+      {{ ownPaths.length ? counted(ownPaths.length, 'value') : 'all values' }}<br /><template v-if="ownPaths.length"
+        >of its own</template
+      ><router-link
+        v-if="one.kind"
+        class="link"
+        title="The page of its kind"
+        :to="{ name: 'plan', params: { selected: one.kind.key } }"
+        >{{ ownPaths.length ? ', see its kind' : 'of its kind' }}</router-link
+      ><template v-else-if="!ownPaths.length">as usual</template>
+    </p>
   </header>
-  <SectionHead v-if="reading?.carried.length" title="Carried over" :note="`${reading.carried.length} to look at`" remember="carried">
-    <ul class="own carried"><li v-for="one2 in reading.carried" :key="one2.key"><span>{{ one2.text }}</span> <button class="link small" @click="answer(one2.key)">right as it is</button> <button class="link small" @click="change(one2.key)">change</button> <button class="link small" @click="clear(one2.key)">clear</button></li></ul>
+  <SectionHead
+    v-if="reading?.carried.length"
+    title="Carried over"
+    :note="`${reading.carried.length} to look at`"
+    remember="carried"
+  >
+    <ul class="own carried">
+      <li v-for="one2 in reading.carried" :key="one2.key">
+        <span>{{ one2.text }}</span> <button class="link small" @click="answer(one2.key)">right as it is</button>
+        <button class="link small" @click="change(one2.key)">change</button>
+        <button class="link small" @click="clear(one2.key)">clear</button>
+      </li>
+    </ul>
   </SectionHead>
   <PromptSection :one="one" :live="live" @own="own" @button="addButton">
     <InVain :cues="mendable" @mend="(vain) => cues?.mend(vain)" />
   </PromptSection>
   <BodySection :one="one" @own="own" @row="(v) => quietly(book.set(row.id, v))" />
-  <StatesSection :one="one" :now="live?.state ?? ''" @own="own" @show="(from, to) => emit('show', from, to)" @rename="renameState" @drop="dropState" />
+  <StatesSection
+    :one="one"
+    :now="live?.state ?? ''"
+    @own="own"
+    @show="(from, to) => emit('show', from, to)"
+    @rename="renameState"
+    @drop="dropState"
+  />
   <CueList
     ref="cues"
     :owner="row.id"
@@ -197,25 +314,80 @@ function stageName(quest: string, stage: string): string {
   <SectionHead v-if="reading?.touches.length" title="Threads" remember="threads">
     <ul class="threads">
       <li v-for="(touch, i) in reading.touches" :key="i">
-        <svg width="22" height="22" viewBox="-11 -11 22 22" aria-hidden="true"><path :d="beadPath(questOf(touch.quest).bead)" fill="none" :stroke="STRANDS[questOf(touch.quest).strand % STRANDS.length]" stroke-width="3" /></svg>
-        <span v-if="touch.how === 'moves'">Moves <router-link class="link" :to="{ name: 'quests', params: { selected: `${touch.quest}.${touch.stage}` } }">{{ questOf(touch.quest).name }}</router-link> {{ touch.text }} to <b>{{ stageName(touch.quest, touch.stage).toLowerCase() }}</b>.</span>
-        <span v-else>Becomes possible at <router-link class="link" :to="{ name: 'quests', params: { selected: `${touch.quest}.${touch.stage}` } }">{{ questOf(touch.quest).name }}</router-link>: <b>{{ stageName(touch.quest, touch.stage).toLowerCase() }}</b>.</span>
+        <svg width="22" height="22" viewBox="-11 -11 22 22" aria-hidden="true">
+          <path
+            :d="beadPath(questOf(touch.quest).bead)"
+            fill="none"
+            :stroke="STRANDS[questOf(touch.quest).strand % STRANDS.length]"
+            stroke-width="3"
+          />
+        </svg>
+        <span v-if="touch.how === 'moves'"
+          >Moves
+          <router-link class="link" :to="{ name: 'quests', params: { selected: `${touch.quest}.${touch.stage}` } }">{{
+            questOf(touch.quest).name
+          }}</router-link>
+          {{ touch.text }} to <b>{{ stageName(touch.quest, touch.stage).toLowerCase() }}</b>.</span
+        >
+        <span v-else
+          >Becomes possible at
+          <router-link class="link" :to="{ name: 'quests', params: { selected: `${touch.quest}.${touch.stage}` } }">{{
+            questOf(touch.quest).name
+          }}</router-link>: <b>{{ stageName(touch.quest, touch.stage).toLowerCase() }}</b>.</span
+        >
       </li>
     </ul>
   </SectionHead>
   <SectionHead v-if="ownPaths.length" title="Of its own" remember="own">
-    <ul class="own"><li v-for="path in ownPaths" :key="path"><span>{{ pathWords(path) }}: {{ spoken(row.values.own[path], (k) => book.name(k), path) }}</span> <span v-if="one.kind" class="quiet small">the kind has {{ ofKind(path) }}</span> <button class="link small" @click="back(path)">back to the kind’s</button> <button v-if="one.kind" class="link small" @click="push(path)">make it the kind’s</button></li></ul>
+    <ul class="own">
+      <li v-for="path in ownPaths" :key="path">
+        <span>{{ pathWords(path) }}: {{ spoken(row.values.own[path], (k) => book.name(k), path) }}</span>
+        <span v-if="one.kind" class="quiet small">the kind has {{ ofKind(path) }}</span>
+        <button class="link small" @click="back(path)">back to the kind’s</button>
+        <button v-if="one.kind" class="link small" @click="push(path)">make it the kind’s</button>
+      </li>
+    </ul>
   </SectionHead>
   <Problems :problems="(reading?.problems ?? []).filter((p) => p.code !== 'cue_hole')" />
-  <DeleteLine @remove="(clean) => emit('remove', clean)"><button class="link" title="Ctrl+D" @click="emit('duplicate')">duplicate</button> <button class="link" @click="quietly(toKind())">make a kind of it</button> <button v-if="ownPaths.length || row.values.cues_off.length" class="link" @click="quietly(book.set(row.id, { own: {}, cues_off: [] }, `Put everything of ${row.values.name} back to the kind’s`))">everything back to the kind’s</button></DeleteLine>
+  <DeleteLine @remove="(clean) => emit('remove', clean)"
+    ><button class="link" title="Ctrl+D" @click="emit('duplicate')">duplicate</button>
+    <button class="link" @click="quietly(toKind())">make a kind of it</button>
+    <button
+      v-if="ownPaths.length || row.values.cues_off.length"
+      class="link"
+      @click="
+        quietly(book.set(row.id, { own: {}, cues_off: [] }, `Put everything of ${row.values.name} back to the kind’s`))
+      "
+    >
+      everything back to the kind’s
+    </button></DeleteLine
+  >
 </template>
 
 <style scoped>
-.head { display: flex; gap: 14px; align-items: flex-start; position: sticky; top: -20px; background: var(--page); padding: 6px 0 4px 14px; margin-left: -14px; z-index: 5; }
+.head {
+  display: flex;
+  gap: 14px;
+  align-items: flex-start;
+  position: sticky;
+  top: -20px;
+  background: var(--page);
+  padding: 6px 0 4px 14px;
+  margin-left: -14px;
+  z-index: 5;
+}
 .who { flex: 1; min-width: 0; }
 .who h1, .who p { overflow-wrap: anywhere; }
 .right-side { text-align: right; white-space: nowrap; line-height: 1.5; }
 .threads, .own { list-style: none; padding: 0; margin: 0; }
 .threads li { display: flex; gap: 8px; align-items: center; }
-.own li { display: flex; flex-wrap: wrap; gap: 2px 12px; align-items: baseline; border-left: 3px solid var(--ink); padding-left: 10px; margin: 3px 0; }
+.own li {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 12px;
+  align-items: baseline;
+  border-left: 3px solid var(--ink);
+  padding-left: 10px;
+  margin: 3px 0;
+}
 </style>

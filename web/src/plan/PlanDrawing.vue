@@ -52,7 +52,10 @@ const { width, height } = useElementSize(view)
 const MARGIN = 300
 /** From here on a stretched picture looks coarse, and is drawn anew in the middle of a gesture. */
 const MOST_STRETCH = 4
-/** What keeps its size on the screen. Rules, as a property that is inherited would be worked out anew for every shape of the plan. */
+/**
+ * What keeps its size on the screen. Rules, as a property that is inherited would be worked out anew for every shape
+ * of the plan.
+ */
 const { css: sizes } = useStyleTag('')
 const scale = ref(23)
 const drawn = ref({ x: 0, y: 0, k: 23 })
@@ -66,12 +69,18 @@ const bounds = computed(() => {
 })
 const behaviour = zoom<HTMLElement, unknown>()
   .scaleExtent([4, 160])
-  .filter((event: Event) => !(event.target as Element).closest('.grab') && !(event instanceof MouseEvent && event.shiftKey && event.type === 'mousedown') && !(event instanceof MouseEvent && event.button > 0 && event.type === 'mousedown'))
+  .filter(
+    (event: Event) =>
+      !(event.target as Element).closest('.grab') &&
+      !(event instanceof MouseEvent && event.shiftKey && event.type === 'mousedown') &&
+      !(event instanceof MouseEvent && event.button > 0 && event.type === 'mousedown'),
+  )
   .on('zoom', (event: D3ZoomEvent<HTMLElement, unknown>) => {
     const { x, y, k } = event.transform
     const by = k / drawn.value.k
     const [dx, dy] = [x - drawn.value.x * by, y - drawn.value.y * by]
-    if (carrier.value) carrier.value.style.transform = `translate(${dx + MARGIN * (1 - by)}px, ${dy + MARGIN * (1 - by)}px) scale(${by})`
+    if (carrier.value)
+      carrier.value.style.transform = `translate(${dx + MARGIN * (1 - by)}px, ${dy + MARGIN * (1 - by)}px) scale(${by})`
     if (by > MOST_STRETCH || !covers(dx, width.value, by) || !covers(dy, height.value, by)) draw(event.transform, false)
   })
   .on('end', (event: D3ZoomEvent<HTMLElement, unknown>) => draw(event.transform))
@@ -81,14 +90,18 @@ function covers(moved: number, side: number, by: number): boolean {
   return moved <= MARGIN * by && moved + (side + MARGIN) * by >= side
 }
 
-/** Draws the level anew at a transform; until then a gesture only moves and stretches the picture. Names find new places once it is over. */
+/**
+ * Draws the level anew at a transform; until then a gesture only moves and stretches the picture. Names find new
+ * places once it is over.
+ */
 function draw({ x, y, k }: { x: number; y: number; k: number }, over = true): void {
   drawn.value = { x, y, k }
   if (over) settled.value = drawn.value
   world.value?.setAttribute('transform', `translate(${x + MARGIN} ${y + MARGIN}) scale(${k} ${-k})`)
   if (carrier.value) carrier.value.style.transform = ''
   const badge = Math.min(1, Math.max(0.35, k / 14)) / k
-  sizes.value = `.plan .fixed { transform: scale(${1 / k}, ${-1 / k}) } .plan .fixed.badge { transform: scale(${badge}, ${-badge}) }`
+  const sized = (what: string, by: number): string => `.plan .fixed${what} { transform: scale(${by}, ${-by}) }`
+  sizes.value = `${sized('', 1 / k)} ${sized('.badge', badge)}`
   scale.value = k
 }
 
@@ -96,7 +109,9 @@ function showAll(): void {
   if (!view.value || !width.value) return
   const { left, right, top, bottom } = bounds.value
   const k = Math.min(width.value / (right - left), (height.value - 26) / (top - bottom), 60)
-  const shift = zoomIdentity.translate(width.value / 2 - ((left + right) / 2) * k, (height.value - 14) / 2 + ((top + bottom) / 2) * k).scale(k)
+  const shift = zoomIdentity
+    .translate(width.value / 2 - ((left + right) / 2) * k, (height.value - 14) / 2 + ((top + bottom) / 2) * k)
+    .scale(k)
   select(view.value).call(behaviour.transform, shift)
 }
 /** Nearer or further; what is selected and in view stays where it is on the screen. */
@@ -125,8 +140,14 @@ defineExpose({ showAll, zoomBy, middle })
 const seen = computed(() => {
   const { x, y, k } = drawn.value
   const near = 3 + MARGIN / k
-  const [left, right, top, bottom] = [-x / k - near, (width.value - x) / k + near, y / k + near, (y - height.value) / k - near]
-  const within = (o: Placed): boolean => o.row.values.x_m > left && o.row.values.x_m < right && o.row.values.y_m < top && o.row.values.y_m > bottom
+  const [left, right, top, bottom] = [
+    -x / k - near,
+    (width.value - x) / k + near,
+    y / k + near,
+    (y - height.value) / k - near,
+  ]
+  const within = (o: Placed): boolean =>
+    o.row.values.x_m > left && o.row.values.x_m < right && o.row.values.y_m < top && o.row.values.y_m > bottom
   return props.objects.filter((o) => o.row.key === props.selected || within(o))
 })
 const chosen = computed(() => props.objects.find((o) => o.row.key === props.selected))
@@ -134,9 +155,34 @@ const seenKeys = computed(() => new Set(seen.value.map((o) => o.row.key)))
 const shownOverlaps = computed(() => props.overlaps.filter((o) => seenKeys.value.has(o.a) || seenKeys.value.has(o.b)))
 const usable = (o: Placed): boolean => props.asIf && !!props.live?.objects[o.row.key]?.prompts.some((p) => p.usable)
 const strong = (o: Placed): boolean => o.row.key === props.selected || props.group.has(o.row.key)
-const names = usePlanNames({ level: () => props.level, areas: () => props.areas, walls: () => props.walls, exits: () => props.exits, objects: () => seen.value, overlaps: () => props.overlaps, selected: () => props.selected, strong, reached: (o) => strong(o) || usable(o), close: () => close.value, drawn: () => settled.value, view: () => ({ width: width.value, height: height.value }) })
+const names = usePlanNames({
+  level: () => props.level,
+  areas: () => props.areas,
+  walls: () => props.walls,
+  exits: () => props.exits,
+  objects: () => seen.value,
+  overlaps: () => props.overlaps,
+  selected: () => props.selected,
+  strong,
+  reached: (o) => strong(o) || usable(o),
+  close: () => close.value,
+  drawn: () => settled.value,
+  view: () => ({ width: width.value, height: height.value }),
+})
+/** The start, where it stands or is dragged to. */
+const startAt = computed(() => {
+  const { start_x_m, start_y_m } = props.level.values
+  return `translate(${dragStart.value?.x ?? start_x_m} ${dragStart.value?.y ?? start_y_m})`
+})
+const HOW_TO_DRAW = [
+  'click or Space: a corner',
+  'a number and Enter: so many metres on',
+  'Enter: a wall',
+  'A, or back to the first corner: an area',
+  'Esc',
+].join(' · ')
 const legend = computed(() => {
-  if (props.drawing.on.value) return 'click or Space: a corner · a number and Enter: so many metres on · Enter: a wall · A, or back to the first corner: an area · Esc'
+  if (props.drawing.on.value) return HOW_TO_DRAW
   if (props.measure) return props.measure.says
   return 'double-click the floor to place something that works · W draws walls and areas · ? keys'
 })
@@ -153,14 +199,18 @@ function grab(one: Placed, event: PointerEvent): void {
     const now = worldAt(e)
     return { x: snapped(x0 + now.x - from.x, e.shiftKey) - x0, y: snapped(y0 + now.y - from.y, e.shiftKey) - y0 }
   }
-  track(event, (e) => {
-    if (!moved && Math.hypot(e.clientX - event.clientX, e.clientY - event.clientY) < 4) return
-    moved = true
-    emit('move', one.row.key, by(e), false, event.ctrlKey)
-  }, (e) => {
-    if (moved) emit('move', one.row.key, by(e), true, event.ctrlKey)
-    else emit('select', one.row.key, event.ctrlKey || event.shiftKey)
-  })
+  track(
+    event,
+    (e) => {
+      if (!moved && Math.hypot(e.clientX - event.clientX, e.clientY - event.clientY) < 4) return
+      moved = true
+      emit('move', one.row.key, by(e), false, event.ctrlKey)
+    },
+    (e) => {
+      if (moved) emit('move', one.row.key, by(e), true, event.ctrlKey)
+      else emit('select', one.row.key, event.ctrlKey || event.shiftKey)
+    },
+  )
 }
 const outlined = computed(() => [...props.areas, ...props.walls, ...props.exits].find((r) => r.key === props.selected))
 const marquee = ref<{ from: Point; to: Point } | null>(null)
@@ -168,13 +218,22 @@ const marquee = ref<{ from: Point; to: Point } | null>(null)
 function frame(event: PointerEvent): void {
   if (event.button !== 0 || !event.shiftKey || props.drawing.on.value) return
   const from = worldAt(event)
-  track(event, (e) => (marquee.value = { from, to: worldAt(e) }), () => {
-    const m = marquee.value
-    marquee.value = null
-    if (!m) return
-    const within = (v: number, a: number, b: number): boolean => v >= Math.min(a, b) && v <= Math.max(a, b)
-    emit('marquee', props.objects.filter((o) => within(o.row.values.x_m, m.from.x, m.to.x) && within(o.row.values.y_m, m.from.y, m.to.y)).map((o) => o.row.key))
-  })
+  track(
+    event,
+    (e) => (marquee.value = { from, to: worldAt(e) }),
+    () => {
+      const m = marquee.value
+      marquee.value = null
+      if (!m) return
+      const within = (v: number, a: number, b: number): boolean => v >= Math.min(a, b) && v <= Math.max(a, b)
+      emit(
+        'marquee',
+        props.objects
+          .filter((o) => within(o.row.values.x_m, m.from.x, m.to.x) && within(o.row.values.y_m, m.from.y, m.to.y))
+          .map((o) => o.row.key),
+      )
+    },
+  )
 }
 function floorClick(event: MouseEvent): void {
   if (event.shiftKey && !props.drawing.on.value) return
@@ -184,14 +243,15 @@ function floorClick(event: MouseEvent): void {
   } else if (props.measure) {
     const { x, y } = worldAt(event)
     emit('point', { x: snapped(x, event.shiftKey), y: snapped(y, event.shiftKey) })
-  }
-  else emit('select', '', false)
+  } else emit('select', '', false)
 }
 function pointed(event: PointerEvent): void {
   pointer.value = worldAt(event)
   if (props.drawing.on.value) props.drawing.point(pointer.value, event.shiftKey)
 }
-const draft = computed(() => [...props.drawing.corners.value, props.drawing.cursor.value].map((p): [number, number] => [p.x, p.y]))
+const draft = computed(() =>
+  [...props.drawing.corners.value, props.drawing.cursor.value].map((p): [number, number] => [p.x, p.y]),
+)
 const draftLong = computed(() => {
   const last = props.drawing.corners.value.at(-1)
   const { x, y } = props.drawing.cursor.value
@@ -202,14 +262,19 @@ function grabStart(event: PointerEvent): void {
     const p = worldAt(e)
     return { x: snapped(p.x, e.shiftKey), y: snapped(p.y, e.shiftKey) }
   }
-  track(event, (e) => (dragStart.value = at(e)), (e) => {
-    dragStart.value = null
-    emit('start', at(e))
-  })
+  track(
+    event,
+    (e) => (dragStart.value = at(e)),
+    (e) => {
+      dragStart.value = null
+      emit('start', at(e))
+    },
+  )
 }
 onMounted(() => {
   if (view.value) select(view.value).call(behaviour).on('dblclick.zoom', null)
-  // An animation that adds nothing and never runs: only what has one is moved without the browser layering the whole plan anew, 7 ms of each frame.
+  // An animation that adds nothing and never runs: only what has one is moved without the browser layering the whole
+  // plan anew, 7 ms of each frame.
   carrier.value?.animate({ transform: ['none', 'none'] }, { duration: 1, fill: 'both', composite: 'add' }).pause()
 })
 const stop = watch([width, height], ([w]) => {
@@ -222,56 +287,209 @@ const stop = watch([width, height], ([w]) => {
 
 <template>
   <div ref="view" class="plan-view">
-  <div ref="carrier" class="plan-carrier">
-  <svg ref="svg" class="plan" :width="width + 2 * MARGIN" :height="height + 2 * MARGIN" role="application" :aria-label="`Plan of ${level.values.name}`" tabindex="-1" :class="{ drawing: drawing.on.value || measure }" @click.self="floorClick" @pointerdown.self="frame" @pointermove="pointed" @dblclick="(e) => !drawing.on.value && emit('floor', worldAt(e), { x: e.clientX, y: e.clientY })">
-    <defs>
-      <pattern id="grid" width="1" height="1" patternUnits="userSpaceOnUse"><path d="M0 0H1M0 0V1" fill="none" stroke="#e9e2d2" stroke-width="0.03" /></pattern>
-      <pattern id="water" width="1.2" height="0.5" patternUnits="userSpaceOnUse"><path d="M0 .25q.3 .22 .6 0t.6 0" fill="none" stroke="#b9c8d8" stroke-width="0.035" /></pattern>
-      <pattern id="hatch" width="0.32" height="0.32" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><path d="M0 0V.32" stroke="#0f6e73" stroke-width="0.03" opacity="0.35" /></pattern>
-    </defs>
-    <g ref="world" class="world">
-      <rect :x="bounds.left - 60" :y="bounds.bottom - 60" :width="bounds.right - bounds.left + 120" :height="bounds.top - bounds.bottom + 120" fill="url(#grid)" pointer-events="none" />
-      <PlanGround :labels="names.exits" :level="level" :areas="areas" :walls="walls" :exits="exits" :selected="selected" :world-at="worldAt" @select="(k) => emit('select', k, false)" @row="(id, values, done) => emit('row', id, values, done)" />
-      <g v-for="one in names.areas" :key="`n${one.area.id}`" class="grab" :transform="`translate(${one.at.x} ${one.at.y})`">
-        <g class="fixed"><text class="area-name" :class="{ chosen: one.area.key === selected }" :x="one.label.dx" :y="one.label.dy" @click="emit('select', one.area.key, false)">{{ one.name }}<title v-if="one.name !== one.area.values.name">{{ one.area.values.name }}</title><tspan v-if="one.floor" class="height" dx="6">{{ one.floor }}</tspan></text></g>
-      </g>
-      <g pointer-events="none">
-        <g v-for="o in shownOverlaps" :key="`${o.a}-${o.b}`">
-          <path v-for="(line, i) in o.outlines" :key="i" class="overlap" :d="outlinePath(line, true)" />
+    <div ref="carrier" class="plan-carrier">
+      <svg
+        ref="svg"
+        class="plan"
+        :width="width + 2 * MARGIN"
+        :height="height + 2 * MARGIN"
+        role="application"
+        :aria-label="`Plan of ${level.values.name}`"
+        tabindex="-1"
+        :class="{ drawing: drawing.on.value || measure }"
+        @click.self="floorClick"
+        @pointerdown.self="frame"
+        @pointermove="pointed"
+        @dblclick="(e) => !drawing.on.value && emit('floor', worldAt(e), { x: e.clientX, y: e.clientY })"
+      >
+        <defs>
+          <pattern id="grid" width="1" height="1" patternUnits="userSpaceOnUse">
+            <path d="M0 0H1M0 0V1" fill="none" stroke="#e9e2d2" stroke-width="0.03" />
+          </pattern>
+          <pattern id="water" width="1.2" height="0.5" patternUnits="userSpaceOnUse">
+            <path d="M0 .25q.3 .22 .6 0t.6 0" fill="none" stroke="#b9c8d8" stroke-width="0.035" />
+          </pattern>
+          <pattern id="hatch" width="0.32" height="0.32" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+            <path d="M0 0V.32" stroke="#0f6e73" stroke-width="0.03" opacity="0.35" />
+          </pattern>
+        </defs>
+        <g ref="world" class="world">
+          <rect
+            :x="bounds.left - 60"
+            :y="bounds.bottom - 60"
+            :width="bounds.right - bounds.left + 120"
+            :height="bounds.top - bounds.bottom + 120"
+            fill="url(#grid)"
+            pointer-events="none"
+          />
+          <PlanGround
+            :labels="names.exits"
+            :level="level"
+            :areas="areas"
+            :walls="walls"
+            :exits="exits"
+            :selected="selected"
+            :world-at="worldAt"
+            @select="(k) => emit('select', k, false)"
+            @row="(id, values, done) => emit('row', id, values, done)"
+          />
+          <g
+            v-for="one in names.areas"
+            :key="`n${one.area.id}`"
+            class="grab"
+            :transform="`translate(${one.at.x} ${one.at.y})`"
+          >
+            <g class="fixed">
+              <text
+                class="area-name"
+                :class="{ chosen: one.area.key === selected }"
+                :x="one.label.dx"
+                :y="one.label.dy"
+                @click="emit('select', one.area.key, false)"
+              >
+                {{ one.name }}
+                <title v-if="one.name !== one.area.values.name">{{ one.area.values.name }}</title>
+                <tspan v-if="one.floor" class="height" dx="6">{{ one.floor }}</tspan>
+              </text>
+            </g>
+          </g>
+          <g pointer-events="none">
+            <g v-for="o in shownOverlaps" :key="`${o.a}-${o.b}`">
+              <path v-for="(line, i) in o.outlines" :key="i" class="overlap" :d="outlinePath(line, true)" />
+            </g>
+          </g>
+          <g
+            :transform="startAt"
+            class="grab start"
+            tabindex="0"
+            role="button"
+            aria-label="Player start"
+            @pointerdown="grabStart"
+          >
+            <g class="fixed">
+              <path d="M0-9L7 7L0 3L-7 7Z" />
+              <text v-if="close" x="13" y="5">start</text>
+            </g>
+          </g>
+          <PlanObject
+            v-for="one in seen"
+            :key="one.row.id"
+            :one="one"
+            :label="names.objects.get(one.row.key)"
+            :selected="one.row.key === selected || group.has(one.row.key)"
+            :carried="Object.values(one.row.values.carried).includes('open')"
+            :live="live?.objects[one.row.key]"
+            :as-if="asIf"
+            :pose="shown?.key === one.row.key ? shown.pose : null"
+            @grab="(e) => grab(one, e)"
+            @choose="emit('select', one.row.key, false)"
+          />
+          <g
+            v-for="o in names.overlaps"
+            :key="`s${o.id}`"
+            :transform="`translate(${o.at.x} ${o.at.y})`"
+            pointer-events="none"
+          >
+            <g class="fixed">
+              <text class="overlap-says" :x="o.label.dx" :y="o.label.dy" :text-anchor="o.label.anchor">
+                {{ o.says }}
+              </text>
+            </g>
+          </g>
+          <PlanHandles
+            v-if="chosen && group.size < 2"
+            :key="chosen.row.id"
+            :one="chosen"
+            :labels="names.handles"
+            :world-at="worldAt"
+            @own="(path, value, done) => emit('own', path, value, done)"
+            @row="(values, done) => emit('row', chosen!.row.id, values, done)"
+          />
+          <PlanCorners
+            v-if="outlined"
+            :key="outlined.id"
+            :level="level"
+            :row="outlined"
+            :labels="names.handles"
+            :world-at="worldAt"
+            @row="(values, done) => emit('row', outlined!.id, values, done)"
+            @away="(e) => emit('away', outlined!.id, e)"
+          />
+          <rect
+            v-if="marquee"
+            class="marquee"
+            :x="Math.min(marquee.from.x, marquee.to.x)"
+            :y="Math.min(marquee.from.y, marquee.to.y)"
+            :width="Math.abs(marquee.to.x - marquee.from.x)"
+            :height="Math.abs(marquee.to.y - marquee.from.y)"
+          />
+          <g v-if="drawing.on.value" class="draft" pointer-events="none">
+            <path :d="outlinePath(draft, drawing.closes.value)" />
+            <g :transform="`translate(${drawing.cursor.value.x} ${drawing.cursor.value.y})`">
+              <g class="fixed">
+                <circle r="5" />
+                <text x="11" y="-8">
+                  {{ draftLong ? `${draftLong} m` : 'first corner'
+                  }}{{ drawing.closes.value ? ' · closes the area' : '' }}
+                </text>
+              </g>
+            </g>
+          </g>
+          <g v-if="measure" class="draft" pointer-events="none">
+            <path
+              v-if="measure.points.length > 1"
+              :d="
+                outlinePath(
+                  measure.points.map((p) => [p.x, p.y]),
+                  false,
+                )
+              "
+            />
+            <path
+              v-if="measure.way.length"
+              class="way"
+              :d="
+                outlinePath(
+                  measure.way.map((p) => [p.x, p.y]),
+                  false,
+                )
+              "
+            />
+            <g v-for="(p, i) in measure.points" :key="i" :transform="`translate(${p.x} ${p.y})`">
+              <circle class="fixed" r="5" />
+            </g>
+          </g>
         </g>
+      </svg>
+    </div>
+    <svg class="legend" :width="width" height="30" aria-hidden="true">
+      <text x="16" y="18">{{ legend }}</text>
+      <g :transform="`translate(${width - barLong - 62} 16)`">
+        <path :d="`M0-6V0H${barLong}V-6M${barLong / 2}-3V0`" />
+        <text :x="barLong + 8" y="1">{{ bar }} m</text>
       </g>
-      <g :transform="`translate(${dragStart?.x ?? level.values.start_x_m} ${dragStart?.y ?? level.values.start_y_m})`" class="grab start" tabindex="0" role="button" aria-label="Player start" @pointerdown="grabStart">
-        <g class="fixed"><path d="M0-9L7 7L0 3L-7 7Z" /><text v-if="close" x="13" y="5">start</text></g>
-      </g>
-      <PlanObject v-for="one in seen" :key="one.row.id" :one="one" :label="names.objects.get(one.row.key)" :selected="one.row.key === selected || group.has(one.row.key)" :carried="Object.values(one.row.values.carried).includes('open')" :live="live?.objects[one.row.key]" :as-if="asIf" :pose="shown?.key === one.row.key ? shown.pose : null" @grab="(e) => grab(one, e)" @choose="emit('select', one.row.key, false)" />
-      <g v-for="o in names.overlaps" :key="`s${o.id}`" :transform="`translate(${o.at.x} ${o.at.y})`" pointer-events="none"><g class="fixed"><text class="overlap-says" :x="o.label.dx" :y="o.label.dy" :text-anchor="o.label.anchor">{{ o.says }}</text></g></g>
-      <PlanHandles v-if="chosen && group.size < 2" :key="chosen.row.id" :one="chosen" :labels="names.handles" :world-at="worldAt" @own="(path, value, done) => emit('own', path, value, done)" @row="(values, done) => emit('row', chosen!.row.id, values, done)" />
-      <PlanCorners v-if="outlined" :key="outlined.id" :level="level" :row="outlined" :labels="names.handles" :world-at="worldAt" @row="(values, done) => emit('row', outlined!.id, values, done)" @away="(e) => emit('away', outlined!.id, e)" />
-      <rect v-if="marquee" class="marquee" :x="Math.min(marquee.from.x, marquee.to.x)" :y="Math.min(marquee.from.y, marquee.to.y)" :width="Math.abs(marquee.to.x - marquee.from.x)" :height="Math.abs(marquee.to.y - marquee.from.y)" />
-      <g v-if="drawing.on.value" class="draft" pointer-events="none">
-        <path :d="outlinePath(draft, drawing.closes.value)" />
-        <g :transform="`translate(${drawing.cursor.value.x} ${drawing.cursor.value.y})`"><g class="fixed"><circle r="5" /><text x="11" y="-8">{{ draftLong ? `${draftLong} m` : 'first corner' }}{{ drawing.closes.value ? ' · closes the area' : '' }}</text></g></g>
-      </g>
-      <g v-if="measure" class="draft" pointer-events="none">
-        <path v-if="measure.points.length > 1" :d="outlinePath(measure.points.map((p) => [p.x, p.y]), false)" />
-        <path v-if="measure.way.length" class="way" :d="outlinePath(measure.way.map((p) => [p.x, p.y]), false)" />
-        <g v-for="(p, i) in measure.points" :key="i" :transform="`translate(${p.x} ${p.y})`"><circle class="fixed" r="5" /></g>
-      </g>
-    </g>
-  </svg>
-  </div>
-  <svg class="legend" :width="width" height="30" aria-hidden="true">
-    <text x="16" y="18">{{ legend }}</text>
-    <g :transform="`translate(${width - barLong - 62} 16)`"><path :d="`M0-6V0H${barLong}V-6M${barLong / 2}-3V0`" /><text :x="barLong + 8" y="1">{{ bar }} m</text></g>
-  </svg>
+    </svg>
   </div>
 </template>
 
 <style>
-.plan-view { position: relative; flex: 1; min-height: 0; overflow: hidden; background: var(--paper); touch-action: none; }
+.plan-view {
+  position: relative;
+  flex: 1;
+  min-height: 0;
+  overflow: hidden;
+  background: var(--paper);
+  touch-action: none;
+}
 .plan-carrier { position: absolute; left: -300px; top: -300px; transform-origin: 0 0; will-change: transform; }
 .plan { display: block; user-select: none; }
-.plan .walls path { fill: none; stroke: var(--ink); stroke-width: 0.24; stroke-linejoin: miter; stroke-linecap: square; }
+.plan .walls path {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 0.24;
+  stroke-linejoin: miter;
+  stroke-linecap: square;
+}
 .plan .walls path.glass { stroke: #7f9bb0; stroke-width: 0.16; stroke-dasharray: 0.5 0.12; stroke-linecap: butt; }
 .plan text { font-family: var(--text); font-size: 13px; fill: var(--ink); }
 .plan .area-name { font: 650 13.5px var(--head); fill: #6c6558; cursor: pointer; }
@@ -280,12 +498,34 @@ const stop = watch([width, height], ([w]) => {
 .plan .start path { fill: var(--ink); } .plan .start { cursor: grab; }
 .plan .handle { fill: var(--page); stroke: var(--teal); stroke-width: 2; cursor: ew-resize; }
 .plan .turn-handle { fill: var(--page); stroke: var(--ink); stroke-width: 2; cursor: grab; }
-.plan .reach-says { fill: var(--teal); font-family: var(--mono); paint-order: stroke; stroke: var(--paper); stroke-width: 4px; }
+.plan .reach-says {
+  fill: var(--teal);
+  font-family: var(--mono);
+  paint-order: stroke;
+  stroke: var(--paper);
+  stroke-width: 4px;
+}
 .plan .marquee { fill: #22303c14; stroke: var(--ink); stroke-width: 1.2; vector-effect: non-scaling-stroke; }
 .plan.drawing { cursor: crosshair; }
-.plan .draft path { fill: #22303c10; stroke: var(--ink); stroke-width: 2.4; vector-effect: non-scaling-stroke; stroke-dasharray: 6 4; } .plan .draft path.way { stroke: var(--teal); fill: none; } .plan .draft circle { fill: var(--page); stroke: var(--ink); stroke-width: 2; } .plan .draft text { font: 13px var(--mono); paint-order: stroke; stroke: var(--paper); stroke-width: 4px; }
+.plan .draft path {
+  fill: #22303c10;
+  stroke: var(--ink);
+  stroke-width: 2.4;
+  vector-effect: non-scaling-stroke;
+  stroke-dasharray: 6 4;
+}
+.plan .draft path.way { stroke: var(--teal); fill: none; }
+.plan .draft circle { fill: var(--page); stroke: var(--ink); stroke-width: 2; }
+.plan .draft text { font: 13px var(--mono); paint-order: stroke; stroke: var(--paper); stroke-width: 4px; }
 .plan .overlap { fill: #8a5000; opacity: 0.28; }
-.plan .overlap-says { fill: var(--amber); font-size: 12px; paint-order: stroke; stroke: var(--paper); stroke-width: 3px; }
+.plan .overlap-says {
+  fill: var(--amber);
+  font-size: 12px;
+  paint-order: stroke;
+  stroke: var(--paper);
+  stroke-width: 3px;
+}
 .legend { position: absolute; left: 0; bottom: 0; pointer-events: none; }
-.legend text { fill: var(--pencil); font-size: 12.5px; paint-order: stroke; stroke: var(--paper); stroke-width: 5px; } .legend path { fill: none; stroke: var(--pencil); }
+.legend text { fill: var(--pencil); font-size: 12.5px; paint-order: stroke; stroke: var(--paper); stroke-width: 5px; }
+.legend path { fill: none; stroke: var(--pencil); }
 </style>

@@ -6,9 +6,14 @@ import { handlesOf, type Handles } from './handles'
 import type { Label } from './labels'
 import { rounded, track, type WorldAt } from './track'
 
-/** The handles of the selected object: size, arms and depth of its reach, turn, hinge, where states stand, way-points. */
+/**
+ * The handles of the selected object: size, arms and depth of its reach, turn, hinge, where states stand, way-points.
+ */
 const props = defineProps<{ one: Placed; labels: Record<string, Label>; worldAt: WorldAt }>()
-const emit = defineEmits<{ own: [path: string, value: unknown, done: boolean]; row: [values: Record<string, unknown>, done: boolean] }>()
+const emit = defineEmits<{
+  own: [path: string, value: unknown, done: boolean]
+  row: [values: Record<string, unknown>, done: boolean]
+}>()
 
 const values = computed(() => props.one.row.values)
 const reach = computed(() => props.one.design.reach)
@@ -21,25 +26,50 @@ function into(p: Point): Point {
 }
 function drag(event: PointerEvent, change: (p: Point, free: boolean, done: boolean) => void): void {
   const moved = (e: PointerEvent, done: boolean): void => change(props.worldAt(e), e.shiftKey, done)
-  track(event, (e) => moved(e, false), (e) => moved(e, true))
+  track(
+    event,
+    (e) => moved(e, false),
+    (e) => moved(e, true),
+  )
 }
 function step(value: number, free: boolean): number {
   return Math.max(0.1, free ? rounded(value) : rounded(value, 10))
 }
 function grabSize(event: PointerEvent): void {
   drag(event, (p, free, done) => {
-    if (reach.value.shape === 'box') emit('own', 'reach.width_m', step(Math.abs(turned({ x: p.x - middle.value.x, y: p.y - middle.value.y }, -values.value.turn_deg).x) * 2, free), done)
+    if (reach.value.shape === 'box')
+      emit(
+        'own',
+        'reach.width_m',
+        step(
+          Math.abs(turned({ x: p.x - middle.value.x, y: p.y - middle.value.y }, -values.value.turn_deg).x) * 2,
+          free,
+        ),
+        done,
+      )
     else emit('own', 'reach.radius_m', step(Math.hypot(p.x - middle.value.x, p.y - middle.value.y), free), done)
   })
 }
 function grabDepth(event: PointerEvent): void {
-  drag(event, (p, free, done) => emit('own', 'reach.depth_m', step(Math.abs(turned({ x: p.x - middle.value.x, y: p.y - middle.value.y }, -values.value.turn_deg).y) * 2, free), done))
+  drag(event, (p, free, done) =>
+    emit(
+      'own',
+      'reach.depth_m',
+      step(Math.abs(turned({ x: p.x - middle.value.x, y: p.y - middle.value.y }, -values.value.turn_deg).y) * 2, free),
+      done,
+    ),
+  )
 }
 function grabArm(event: PointerEvent): void {
   drag(event, (p, free, done) => {
     const local = turned({ x: p.x - middle.value.x, y: p.y - middle.value.y }, -values.value.turn_deg)
     const half = Math.abs((Math.atan2(local.y, local.x) * 180) / Math.PI)
-    emit('own', 'reach.arc_deg', Math.min(360, Math.max(5, Math.round((half * 2) / (free ? 1 : 5)) * (free ? 1 : 5))), done)
+    emit(
+      'own',
+      'reach.arc_deg',
+      Math.min(360, Math.max(5, Math.round((half * 2) / (free ? 1 : 5)) * (free ? 1 : 5))),
+      done,
+    )
   })
 }
 function grabHinge(event: PointerEvent): void {
@@ -65,7 +95,13 @@ function grabEnd(event: PointerEvent, end: Handles['ends'][number]): void {
   })
 }
 function grabStop(event: PointerEvent, i: number): void {
-  drag(event, (p, free, done) => emit('row', { round: values.value.round.map((old, n) => (n === i ? [snapped(p.x, free), snapped(p.y, free)] : old)) }, done))
+  drag(event, (p, free, done) =>
+    emit(
+      'row',
+      { round: values.value.round.map((old, n) => (n === i ? [snapped(p.x, free), snapped(p.y, free)] : old)) },
+      done,
+    ),
+  )
 }
 function grabTurn(event: PointerEvent): void {
   drag(event, (p, free, done) => {
@@ -86,17 +122,127 @@ function key(event: KeyboardEvent, path: string, now: number, by: number, low: n
 
 <template>
   <g class="grab handles">
-    <g v-if="at.size" :transform="`translate(${at.size.at.x} ${at.size.at.y})`"><g class="fixed">
-      <circle class="handle" r="6" role="slider" tabindex="0" aria-label="Reach, drag to size" :aria-valuenow="reach.radius_m" data-handle="reach" @pointerdown="grabSize" @keydown="(e) => (reach.shape === 'box' ? key(e, 'reach.width_m', reach.width_m, 0.1, 0.1) : key(e, 'reach.radius_m', reach.radius_m, 0.1, 0.1))" />
-      <text class="reach-says" :x="labels.size?.dx" :y="labels.size?.dy" :text-anchor="labels.size?.anchor">{{ at.size.says }}</text>
-    </g></g>
-    <g v-if="at.depth" :transform="`translate(${at.depth.x} ${at.depth.y})`"><circle class="handle fixed" r="5" role="slider" tabindex="0" aria-label="Depth of the reach" :aria-valuenow="reach.depth_m" data-handle="depth" @pointerdown="grabDepth" @keydown="(e) => key(e, 'reach.depth_m', reach.depth_m, 0.1, 0.1)" /></g>
-    <g v-if="at.arm" :transform="`translate(${at.arm.at.x} ${at.arm.at.y})`"><g class="fixed"><circle class="handle" r="5" role="slider" tabindex="0" aria-label="Opening of the reach" :aria-valuenow="reach.arc_deg" data-handle="arm" @pointerdown="grabArm" @keydown="(e) => key(e, 'reach.arc_deg', reach.arc_deg, 5, 5)" /><text class="reach-says" :x="labels.arm?.dx" :y="labels.arm?.dy" :text-anchor="labels.arm?.anchor">{{ at.arm.says }}</text></g></g>
-    <g v-if="at.hinge" :transform="`translate(${at.hinge.x} ${at.hinge.y})`"><g class="fixed"><rect class="ink-handle" x="-4.5" y="-4.5" width="9" height="9" role="slider" tabindex="0" aria-label="Hinge along the body" :aria-valuenow="motion.hinge_x_m" data-handle="hinge" @pointerdown="grabHinge" @keydown="(e) => key(e, 'motion.hinge_x_m', motion.hinge_x_m, 0.05, -10000)" /></g></g>
-    <g v-for="end in at.ends" :key="end.state.key" :transform="`translate(${end.at.x} ${end.at.y})`"><g class="fixed"><circle class="ink-handle" r="5" role="slider" tabindex="0" :aria-label="`Where it stands when ${end.state.name}`" :aria-valuenow="end.swing ? end.state.swing_deg : end.state.slide_x_m" :data-handle="`end-${end.state.key}`" @pointerdown="(e) => grabEnd(e, end)" @keydown="(e) => (end.swing ? key(e, `states.${end.state.key}.swing_deg`, end.state.swing_deg, 5, -3600) : key(e, `states.${end.state.key}.slide_x_m`, end.state.slide_x_m, 0.1, -10000))" /><text class="end-says" :x="labels[end.key]?.dx" :y="labels[end.key]?.dy" :text-anchor="labels[end.key]?.anchor">{{ end.says }}</text></g></g>
-    <g v-for="stop in at.stops" :key="stop.i" :transform="`translate(${stop.at.x} ${stop.at.y})`"><g class="fixed"><circle class="ink-handle" r="5" role="slider" tabindex="-1" :aria-label="`Way-point ${stop.i + 1}`" :aria-valuenow="stop.i" :data-handle="`stop-${stop.i}`" @pointerdown="(e) => grabStop(e, stop.i)" /><text class="end-says" x="8" y="-5">{{ stop.i + 1 }}</text></g></g>
+    <g v-if="at.size" :transform="`translate(${at.size.at.x} ${at.size.at.y})`"
+      ><g class="fixed">
+        <circle
+          class="handle"
+          r="6"
+          role="slider"
+          tabindex="0"
+          aria-label="Reach, drag to size"
+          :aria-valuenow="reach.radius_m"
+          data-handle="reach"
+          @pointerdown="grabSize"
+          @keydown="
+            (e) =>
+              reach.shape === 'box'
+                ? key(e, 'reach.width_m', reach.width_m, 0.1, 0.1)
+                : key(e, 'reach.radius_m', reach.radius_m, 0.1, 0.1)
+          "
+        />
+        <text class="reach-says" :x="labels.size?.dx" :y="labels.size?.dy" :text-anchor="labels.size?.anchor">{{
+          at.size.says
+        }}</text>
+      </g></g
+    >
+    <g v-if="at.depth" :transform="`translate(${at.depth.x} ${at.depth.y})`"
+      ><circle
+        class="handle fixed"
+        r="5"
+        role="slider"
+        tabindex="0"
+        aria-label="Depth of the reach"
+        :aria-valuenow="reach.depth_m"
+        data-handle="depth"
+        @pointerdown="grabDepth"
+        @keydown="(e) => key(e, 'reach.depth_m', reach.depth_m, 0.1, 0.1)"
+    /></g>
+    <g v-if="at.arm" :transform="`translate(${at.arm.at.x} ${at.arm.at.y})`"
+      ><g class="fixed"
+        ><circle
+          class="handle"
+          r="5"
+          role="slider"
+          tabindex="0"
+          aria-label="Opening of the reach"
+          :aria-valuenow="reach.arc_deg"
+          data-handle="arm"
+          @pointerdown="grabArm"
+          @keydown="(e) => key(e, 'reach.arc_deg', reach.arc_deg, 5, 5)"
+        /><text class="reach-says" :x="labels.arm?.dx" :y="labels.arm?.dy" :text-anchor="labels.arm?.anchor">{{
+          at.arm.says
+        }}</text></g
+      ></g
+    >
+    <g v-if="at.hinge" :transform="`translate(${at.hinge.x} ${at.hinge.y})`"
+      ><g class="fixed"
+        ><rect
+          class="ink-handle"
+          x="-4.5"
+          y="-4.5"
+          width="9"
+          height="9"
+          role="slider"
+          tabindex="0"
+          aria-label="Hinge along the body"
+          :aria-valuenow="motion.hinge_x_m"
+          data-handle="hinge"
+          @pointerdown="grabHinge"
+          @keydown="(e) => key(e, 'motion.hinge_x_m', motion.hinge_x_m, 0.05, -10000)" /></g
+    ></g>
+    <g v-for="end in at.ends" :key="end.state.key" :transform="`translate(${end.at.x} ${end.at.y})`"
+      ><g class="fixed"
+        ><circle
+          class="ink-handle"
+          r="5"
+          role="slider"
+          tabindex="0"
+          :aria-label="`Where it stands when ${end.state.name}`"
+          :aria-valuenow="end.swing ? end.state.swing_deg : end.state.slide_x_m"
+          :data-handle="`end-${end.state.key}`"
+          @pointerdown="(e) => grabEnd(e, end)"
+          @keydown="
+            (e) =>
+              end.swing
+                ? key(e, `states.${end.state.key}.swing_deg`, end.state.swing_deg, 5, -3600)
+                : key(e, `states.${end.state.key}.slide_x_m`, end.state.slide_x_m, 0.1, -10000)
+          "
+        /><text
+          class="end-says"
+          :x="labels[end.key]?.dx"
+          :y="labels[end.key]?.dy"
+          :text-anchor="labels[end.key]?.anchor"
+          >{{ end.says }}</text
+        ></g
+      ></g
+    >
+    <g v-for="stop in at.stops" :key="stop.i" :transform="`translate(${stop.at.x} ${stop.at.y})`"
+      ><g class="fixed"
+        ><circle
+          class="ink-handle"
+          r="5"
+          role="slider"
+          tabindex="-1"
+          :aria-label="`Way-point ${stop.i + 1}`"
+          :aria-valuenow="stop.i"
+          :data-handle="`stop-${stop.i}`"
+          @pointerdown="(e) => grabStop(e, stop.i)"
+        /><text class="end-says" x="8" y="-5">{{ stop.i + 1 }}</text></g
+      ></g
+    >
     <g :transform="`translate(${values.x_m} ${values.y_m}) rotate(${values.turn_deg})`">
-      <g class="fixed"><path d="M0 20V46" stroke="var(--ink)" stroke-width="1.2" /><circle class="turn-handle" cy="50" r="4.5" role="slider" tabindex="-1" aria-label="Turn" :aria-valuenow="values.turn_deg" data-handle="turn" @pointerdown="grabTurn" /></g>
+      <g class="fixed"
+        ><path d="M0 20V46" stroke="var(--ink)" stroke-width="1.2" /><circle
+          class="turn-handle"
+          cy="50"
+          r="4.5"
+          role="slider"
+          tabindex="-1"
+          aria-label="Turn"
+          :aria-valuenow="values.turn_deg"
+          data-handle="turn"
+          @pointerdown="grabTurn"
+      /></g>
     </g>
   </g>
 </template>

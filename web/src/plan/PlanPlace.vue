@@ -49,20 +49,36 @@ const level = computed(() => {
   const at = row.value
   const own = at?.type === 'level' ? at : at?.owner ? book.rows.get(at.owner) : undefined
   if (own?.type === 'level') return own
-  return book.find('level', String(route.query.level ?? '')) ?? book.find('level', book.settings?.values.first_level ?? '') ?? book.of('level')[0]
+  return (
+    book.find('level', String(route.query.level ?? '')) ??
+    book.find('level', book.settings?.values.first_level ?? '') ??
+    book.of('level')[0]
+  )
 })
 const kinds = computed(() => new Map(book.of('kind').map((k) => [k.key, k])))
 const areas = computed(() => (level.value ? book.of('area', level.value.id) : []))
 const walls = computed(() => (level.value ? book.of('wall', level.value.id) : []))
 const exits = computed(() => (level.value ? book.of('exit', level.value.id) : []))
-const objects = computed(() => (level.value ? book.of('object', level.value.id).map((o) => placed(o, kinds.value)) : []))
+const objects = computed(() =>
+  level.value ? book.of('object', level.value.id).map((o) => placed(o, kinds.value)) : [],
+)
 const chosen = computed(() => objects.value.find((o) => o.row.key === selected.value))
 /** What is shown as selected with a kind: whatever here is placed from it. */
-const alike = computed(() => new Set(objects.value.filter((o) => o.kind && o.kind.id === row.value?.id).map((o) => o.row.key)))
+const alike = computed(
+  () => new Set(objects.value.filter((o) => o.kind && o.kind.id === row.value?.id).map((o) => o.row.key)),
+)
 const several = computed(() => objects.value.filter((o) => group.value.has(o.row.key)))
-const { reading } = usePageReading(() => (row.value && ['object', 'area', 'level', 'exit', 'wall', 'kind'].includes(row.value.type) ? row.value.id : undefined))
+const { reading } = usePageReading(() =>
+  row.value && ['object', 'area', 'level', 'exit', 'wall', 'kind'].includes(row.value.type) ? row.value.id : undefined,
+)
 const touching = computed(() => [...new Set((reading.value?.touches ?? []).map((t) => t.quest))])
-const edits = usePlanEdits({ level: () => level.value, objects: () => objects.value, chosen: () => chosen.value, group: () => several.value, select: choose })
+const edits = usePlanEdits({
+  level: () => level.value,
+  objects: () => objects.value,
+  chosen: () => chosen.value,
+  group: () => several.value,
+  select: choose,
+})
 
 function choose(key: string, more = false): void {
   if (more && key) {
@@ -77,7 +93,11 @@ function choose(key: string, more = false): void {
   go(key)
 }
 function go(key: string): void {
-  void router.push({ name: 'plan', params: { ...route.params, selected: key }, query: { ...route.query, level: level.value?.key } })
+  void router.push({
+    name: 'plan',
+    params: { ...route.params, selected: key },
+    query: { ...route.query, level: level.value?.key },
+  })
 }
 function frame(keys: string[]): void {
   if (keys.length < 2) return choose(keys[0] ?? '')
@@ -88,26 +108,41 @@ function toLevel(key: string): void {
   group.value = new Set()
   void router.push({ name: 'plan', params: { ...route.params, selected: '' }, query: { ...route.query, level: key } })
 }
-watch([level, () => book.editNumber], async () => {
-  if (!level.value || !book.project) return
-  const asked = level.value.key
-  await afterwards()
-  if (asked !== level.value?.key) return
-  const found = await api.GET('/api/projects/{project}/levels/{level}/overlaps', { params: { path: { project: book.project, level: asked } } })
-  if (found.response.ok && asked === level.value?.key) overlaps.value = answered<Schemas['OverlapShape'][]>(found)
-}, { immediate: true })
+watch(
+  [level, () => book.editNumber],
+  async () => {
+    if (!level.value || !book.project) return
+    const asked = level.value.key
+    await afterwards()
+    if (asked !== level.value?.key) return
+    const found = await api.GET('/api/projects/{project}/levels/{level}/overlaps', {
+      params: { path: { project: book.project, level: asked } },
+    })
+    if (found.response.ok && asked === level.value?.key) overlaps.value = answered<Schemas['OverlapShape'][]>(found)
+  },
+  { immediate: true },
+)
 
 const draft = useDrawing((drawn) => void quietly(edits.draw(drawn)))
 const { measure, begin: beginMeasuring, end: endMeasuring, point } = useMeasuring()
 function addAt(at: Point, screen: Point, begun = ''): void {
-  adding.value = { at, screen: { x: Math.min(screen.x, window.innerWidth - 350), y: Math.min(screen.y, window.innerHeight - 370) }, begun }
+  adding.value = {
+    at,
+    screen: { x: Math.min(screen.x, window.innerWidth - 350), y: Math.min(screen.y, window.innerHeight - 370) },
+    begun,
+  }
 }
 async function place(what: { kind: string; starter: string }): Promise<void> {
   const at = adding.value?.at
   adding.value = null
   if (!at || !level.value) return
   try {
-    const done = await book.place({ level: level.value.id, x_m: Math.round(at.x * 4) / 4, y_m: Math.round(at.y * 4) / 4, ...what })
+    const done = await book.place({
+      level: level.value.id,
+      x_m: Math.round(at.x * 4) / 4,
+      y_m: Math.round(at.y * 4) / 4,
+      ...what,
+    })
     choose(done.select)
   } catch (error) {
     if (!(error instanceof RefusedError)) throw error
@@ -120,9 +155,17 @@ function placeInTheMiddle(kind: string): void {
 }
 /** An exit's end dropped on the name of another level leads to where that level starts. */
 function leadAway(id: number, event: PointerEvent): void {
-  const key = document.elementFromPoint(event.clientX, event.clientY)?.closest<HTMLElement>('[data-level]')?.dataset.level
+  const key = document.elementFromPoint(event.clientX, event.clientY)?.closest<HTMLElement>('[data-level]')
+    ?.dataset.level
   const target = key ? book.find('level', key) : undefined
-  if (target) void quietly(book.set(id, { to_level: target.key, to_x_m: target.values.start_x_m, to_y_m: target.values.start_y_m }, `Led an exit to ${target.values.name}`))
+  if (target)
+    void quietly(
+      book.set(
+        id,
+        { to_level: target.key, to_x_m: target.values.start_x_m, to_y_m: target.values.start_y_m },
+        `Led an exit to ${target.values.name}`,
+      ),
+    )
 }
 function set(id: number, values: Record<string, unknown>, done: boolean): void {
   book.show(id, values)
@@ -147,7 +190,13 @@ const TOOLS: Record<string, () => void> = {
 }
 function onKey(event: KeyboardEvent): void {
   if (event.altKey || event.metaKey) return
-  if (draft.on.value ? draft.key(event) : measure.value && event.key === 'Escape' ? (endMeasuring(), true) : controlled(event) || edits.nudge(event)) {
+  if (
+    draft.on.value
+      ? draft.key(event)
+      : measure.value && event.key === 'Escape'
+        ? (endMeasuring(), true)
+        : controlled(event) || edits.nudge(event)
+  ) {
     event.preventDefault()
     return
   }
@@ -175,17 +224,104 @@ onMounted(async () => {
   <Spread>
     <template #left>
       <LevelTabs v-if="level" :level="level" @choose="toLevel" @page="(k) => choose(k)" />
-      <PlanDrawing v-if="level" :key="level.id" ref="drawing" :level="level" :areas="areas" :walls="walls" :exits="exits" :objects="objects" :selected="selected" :group="row?.type === 'kind' ? alike : group" :overlaps="overlaps" :drawing="draft" :measure="measure" :live="live.reading" :as-if="live.on" :shown="shown" @select="choose" @marquee="frame" @floor="addAt" @move="(k, by, done, copy) => quietly(edits.move(k, by, done, copy))" @own="(path, value, done) => quietly(edits.own(path, value, done))" @row="set" @away="leadAway" @point="(at) => quietly(point(at, book.project, level!.key))" @start="(at) => quietly(book.set(level!.id, { start_x_m: at.x, start_y_m: at.y }, 'Moved the player start'))" />
+      <PlanDrawing
+        v-if="level"
+        :key="level.id"
+        ref="drawing"
+        :level="level"
+        :areas="areas"
+        :walls="walls"
+        :exits="exits"
+        :objects="objects"
+        :selected="selected"
+        :group="row?.type === 'kind' ? alike : group"
+        :overlaps="overlaps"
+        :drawing="draft"
+        :measure="measure"
+        :live="live.reading"
+        :as-if="live.on"
+        :shown="shown"
+        @select="choose"
+        @marquee="frame"
+        @floor="addAt"
+        @move="(k, by, done, copy) => quietly(edits.move(k, by, done, copy))"
+        @own="(path, value, done) => quietly(edits.own(path, value, done))"
+        @row="set"
+        @away="leadAway"
+        @point="(at) => quietly(point(at, book.project, level!.key))"
+        @start="(at) => quietly(book.set(level!.id, { start_x_m: at.x, start_y_m: at.y }, 'Moved the player start'))"
+      />
       <ThreadShelf :touching="touching" />
-      <AddList v-if="adding" :kinds="book.of('kind')" :starters="starters" :begun="adding.begun" :x="adding.screen.x" :y="adding.screen.y" @place="place" @close="adding = null" />
+      <AddList
+        v-if="adding"
+        :kinds="book.of('kind')"
+        :starters="starters"
+        :begun="adding.begun"
+        :x="adding.screen.x"
+        :y="adding.screen.y"
+        @place="place"
+        @close="adding = null"
+      />
     </template>
-    <GroupPage v-if="several.length > 1" :objects="several" @own="(path, value) => quietly(edits.ownAll(path, value))" @row="(values) => quietly(edits.setAll(values))" @duplicate="quietly(edits.duplicate())" @remove="remove" />
-    <ObjectPage v-else-if="chosen" :key="chosen.row.id" :one="chosen" :area="areas" :reading="reading" :live="live.reading?.objects[chosen.row.key]" @duplicate="quietly(edits.duplicate())" @remove="remove" @show="(from, to) => show(chosen!.row.key, chosen!.design, from, to)" />
-    <AreaPage v-else-if="row?.type === 'area'" :key="`a${row.id}`" :area="row" :areas="areas" :reading="reading" @remove="remove" />
+    <GroupPage
+      v-if="several.length > 1"
+      :objects="several"
+      @own="(path, value) => quietly(edits.ownAll(path, value))"
+      @row="(values) => quietly(edits.setAll(values))"
+      @duplicate="quietly(edits.duplicate())"
+      @remove="remove"
+    />
+    <ObjectPage
+      v-else-if="chosen"
+      :key="chosen.row.id"
+      :one="chosen"
+      :area="areas"
+      :reading="reading"
+      :live="live.reading?.objects[chosen.row.key]"
+      @duplicate="quietly(edits.duplicate())"
+      @remove="remove"
+      @show="(from, to) => show(chosen!.row.key, chosen!.design, from, to)"
+    />
+    <AreaPage
+      v-else-if="row?.type === 'area'"
+      :key="`a${row.id}`"
+      :area="row"
+      :areas="areas"
+      :reading="reading"
+      @remove="remove"
+    />
     <WallPage v-else-if="row?.type === 'wall'" :key="`w${row.id}`" :wall="row" @remove="remove" />
-    <ExitPage v-else-if="row?.type === 'exit'" :key="`e${row.id}`" :exit="row" :reading="reading" @set="(v) => setExits(row as RowOf<'exit'>, v)" @remove="remove" />
-    <KindPage v-else-if="row?.type === 'kind'" :key="`k${row.id}`" :kind="row" :reading="reading" @remove="remove" @place="placeInTheMiddle" />
-    <LevelPage v-else-if="row?.type === 'level'" :key="`l${row.id}`" :level="row" :reading="reading" @remove="remove" @exit="quietly(edits.addExit().then(choose))" />
-    <RunningOrder v-else-if="level" :level="level" :areas="areas" :objects="objects" :live="live.reading" @select="choose" />
+    <ExitPage
+      v-else-if="row?.type === 'exit'"
+      :key="`e${row.id}`"
+      :exit="row"
+      :reading="reading"
+      @set="(v) => setExits(row as RowOf<'exit'>, v)"
+      @remove="remove"
+    />
+    <KindPage
+      v-else-if="row?.type === 'kind'"
+      :key="`k${row.id}`"
+      :kind="row"
+      :reading="reading"
+      @remove="remove"
+      @place="placeInTheMiddle"
+    />
+    <LevelPage
+      v-else-if="row?.type === 'level'"
+      :key="`l${row.id}`"
+      :level="row"
+      :reading="reading"
+      @remove="remove"
+      @exit="quietly(edits.addExit().then(choose))"
+    />
+    <RunningOrder
+      v-else-if="level"
+      :level="level"
+      :areas="areas"
+      :objects="objects"
+      :live="live.reading"
+      @select="choose"
+    />
   </Spread>
 </template>

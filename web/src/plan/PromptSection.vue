@@ -50,7 +50,9 @@ const around = {
     { value: 'characters', label: 'any character' },
     { value: 'player,characters', label: 'the player and any character' },
     ...book.of('tag').map((t) => ({ value: t.key, label: `whatever is tagged ${t.values.name}` })),
-    ...book.of('tag').map((t) => ({ value: `player,${t.key}`, label: `the player and whatever is tagged ${t.values.name}` })),
+    ...book
+      .of('tag')
+      .map((t) => ({ value: `player,${t.key}`, label: `the player and whatever is tagged ${t.values.name}` })),
   ],
 }
 const PROMPT = promptFields(around)
@@ -63,7 +65,10 @@ function putReach(field: string, value: unknown, done: boolean): void {
   emit('own', `reach.${field}`, value, done)
 }
 function removeButton(i: number): void {
-  put('buttons', prompt.value?.buttons.filter((_, n) => n !== i))
+  put(
+    'buttons',
+    prompt.value?.buttons.filter((_, n) => n !== i),
+  )
 }
 /** A button and the cue that waits for it, so that it works at once. */
 function addButton(): void {
@@ -75,7 +80,10 @@ function addButton(): void {
   emit('button', `prompts.${prompt.value.key}.buttons`, buttons, text)
 }
 function setButton(i: number, field: string, value: unknown): void {
-  put('buttons', prompt.value?.buttons.map((b, n) => (n === i ? { ...b, [field]: value } : b)))
+  put(
+    'buttons',
+    prompt.value?.buttons.map((b, n) => (n === i ? { ...b, [field]: value } : b)),
+  )
 }
 const rest = useStorage('reach-rest', false)
 /** What is as usual for a reach, in grey. */
@@ -93,7 +101,11 @@ function add(): void {
   chosen.value = prompts.value.length
 }
 function drop(): void {
-  emit('own', 'prompts', prompts.value.filter((p) => p.key !== prompt.value?.key))
+  emit(
+    'own',
+    'prompts',
+    prompts.value.filter((p) => p.key !== prompt.value?.key),
+  )
   chosen.value = 0
 }
 const plainWording = computed(() => {
@@ -145,7 +157,13 @@ const reachSentence = computed<SentencePart[]>(() => {
   <SectionHead title="Prompt" remember="prompt">
     <template #note>
       <span v-if="prompts.length > 1">
-        <button v-for="(p, i) in prompts" :key="p.key" class="tab" :class="{ here: p.key === prompt?.key }" @click="chosen = i">
+        <button
+          v-for="(p, i) in prompts"
+          :key="p.key"
+          class="tab"
+          :class="{ here: p.key === prompt?.key }"
+          @click="chosen = i"
+        >
           {{ p.states.length ? p.states.join(', ').replaceAll('_', ' ') : p.key }}
         </button>
       </span>
@@ -163,8 +181,17 @@ const reachSentence = computed<SentencePart[]>(() => {
         @change="(v) => put('wording', v)"
       />
       <p>
-        <Sentence of="Prompt" :fields="PROMPT" :values="prompt" :parts="promptSentence" :at="`prompts.${prompt.key}`" @put="put">
-          <template #cap><span class="key">{{ cap }}</span></template>
+        <Sentence
+          of="Prompt"
+          :fields="PROMPT"
+          :values="prompt"
+          :parts="promptSentence"
+          :at="`prompts.${prompt.key}`"
+          @put="put"
+        >
+          <template #cap
+            ><span class="key">{{ cap }}</span></template
+          >
         </Sentence>
         <button v-if="prompt.place === 'object' && !aside" class="link small quiet" @click="put('offset_y_m', 0.5)">
           move it aside
@@ -181,18 +208,32 @@ const reachSentence = computed<SentencePart[]>(() => {
             :parts="[[i === 0, 'A panel: '], '{wording} {#key}; not usable yet: {when_unusable} {#gone}']"
             @put="(field, value) => setButton(i, field, value)"
           >
-            <template #key><span class="mono small quiet">{{ b.key }}</span></template>
+            <template #key
+              ><span class="mono small quiet">{{ b.key }}</span></template
+            >
             <template #gone>
-              <button class="link small quiet" :aria-label="`Remove the button ${b.wording}`" @click="removeButton(i)">×</button>
+              <button class="link small quiet" :aria-label="`Remove the button ${b.wording}`" @click="removeButton(i)">
+                ×
+              </button>
             </template>
           </Sentence>
         </span>
       </p>
     </div>
     <slot />
-    <p v-if="!prompt" class="quiet">It offers the player no control. <button class="link" @click="add">Add a prompt</button></p>
+    <p v-if="!prompt" class="quiet">
+      It offers the player no control. <button class="link" @click="add">Add a prompt</button>
+    </p>
     <p class="measure">
-      <Sentence of="Reach" :fields="REACH" :values="reach" :parts="reachSentence" at="reach" look="reach" @put="putReach">
+      <Sentence
+        of="Reach"
+        :fields="REACH"
+        :values="reach"
+        :parts="reachSentence"
+        at="reach"
+        look="reach"
+        @put="putReach"
+      >
         <template #more>
           <button v-if="!rest" class="usual quiet" @click="rest = true">also usual: {{ usual }}</button>
         </template>

@@ -7,10 +7,20 @@ import { areaOf, type AreaGroup } from './order'
 import { counted } from '@/parts/plural'
 
 /** The running order of the level: every object by area, with what it would offer now. */
-const props = defineProps<{ level: RowOf<'level'>; areas: RowOf<'area'>[]; objects: Placed[]; live: Schemas['LiveReading'] | null }>()
+const props = defineProps<{
+  level: RowOf<'level'>
+  areas: RowOf<'area'>[]
+  objects: Placed[]
+  live: Schemas['LiveReading'] | null
+}>()
 defineEmits<{ select: [key: string] }>()
 const wanted = ref('')
-const groups = computed<AreaGroup[]>(() => areaOf(props.areas, props.objects.filter((o) => o.row.values.name.toLowerCase().includes(wanted.value.trim().toLowerCase()))))
+const groups = computed<AreaGroup[]>(() =>
+  areaOf(
+    props.areas,
+    props.objects.filter((o) => o.row.values.name.toLowerCase().includes(wanted.value.trim().toLowerCase())),
+  ),
+)
 
 function says(one: Placed): string {
   const live = props.live?.objects[one.row.key]
@@ -26,14 +36,26 @@ function says(one: Placed): string {
   <p class="small quiet">{{ counted(objects.length, 'object') }} in {{ counted(areas.length, 'area') }}</p>
   <h1>{{ level.values.name }}</h1>
   <p class="quiet intro">The running order. Choose an object here or on the plan to open its page.</p>
-  <input v-if="objects.length > 8" v-model="wanted" class="filter" aria-label="Filter the running order" placeholder="filter" @keydown.stop />
-  <p v-if="!objects.length" class="empty">Nothing stands here yet. Double-click the floor, or just type a few letters: <b>sw</b> for a switch, <b>do</b> for a door.</p>
+  <input
+    v-if="objects.length > 8"
+    v-model="wanted"
+    class="filter"
+    aria-label="Filter the running order"
+    placeholder="filter"
+    @keydown.stop
+  />
+  <p v-if="!objects.length" class="empty">
+    Nothing stands here yet. Double-click the floor, or just type a few letters: <b>sw</b> for a switch, <b>do</b> for a
+    door.
+  </p>
   <section v-for="group in groups" :key="group.name">
     <h2>{{ group.name }}</h2>
     <ul>
       <li v-for="one in group.objects" :key="one.row.id">
         <button :data-order="one.row.key" @click="$emit('select', one.row.key)">
-          <svg width="17" height="17" viewBox="0 0 24 24" aria-hidden="true"><path :d="iconPath(one.design.icon)" fill="currentColor" /></svg>
+          <svg width="17" height="17" viewBox="0 0 24 24" aria-hidden="true">
+            <path :d="iconPath(one.design.icon)" fill="currentColor" />
+          </svg>
           <span class="name">{{ one.row.values.name }}</span>
           <span class="quiet small says">{{ says(one) }}</span>
         </button>
@@ -44,7 +66,14 @@ function says(one: Placed): string {
 
 <style scoped>
 .intro { margin-bottom: 4px; }
-.filter { width: 100%; border: 0; border-bottom: 1.5px solid var(--line); background: none; font: inherit; outline-offset: 4px; }
+.filter {
+  width: 100%;
+  border: 0;
+  border-bottom: 1.5px solid var(--line);
+  background: none;
+  font: inherit;
+  outline-offset: 4px;
+}
 .empty { margin-top: 16px; }
 h2 { margin-top: 14px; border-bottom: 1px solid var(--rules); padding-bottom: 2px; }
 ul { list-style: none; margin: 0; padding: 0; }

@@ -33,10 +33,17 @@ function add(): void {
   chosen.value = `state_${n}`
 }
 function rename(state: State, name: string): void {
-  const key = name.toLowerCase().replace(/[^a-z0-9]+/g, '_').replace(/^_+|_+$/g, '')
+  const key = name
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, '_')
+    .replace(/^_+|_+$/g, '')
   const fresh = /^state_\d+$/.test(state.key) && key && !states.value.some((s) => s.key === key)
   if (fresh) {
-    emit('own', 'states', states.value.map((s) => (s.key === state.key ? { ...s, key, name } : s)))
+    emit(
+      'own',
+      'states',
+      states.value.map((s) => (s.key === state.key ? { ...s, key, name } : s)),
+    )
     chosen.value = key
   } else emit('rename', state.key, key && !states.value.some((s) => s.key === key) ? key : state.key, name)
 }
@@ -92,7 +99,9 @@ const OF_MOTION: SentencePart[] = [
     <p v-if="open" class="measure">
       <EditWord :text="open.name" label="state name" kind="text" @change="(v) => open && rename(open, v)" />
       <Sentence of="State" :fields="STATE" :values="open" :parts="OF_A_STATE" :at="`states.${open.key}`" @put="put" />
-      <button v-if="states.length > 1" class="link small quiet" @click="emit('drop', open.key)">remove this state</button>
+      <button v-if="states.length > 1" class="link small quiet" @click="emit('drop', open.key)">
+        remove this state
+      </button>
     </p>
     <p v-if="states.length > 1" class="quiet small">
       <Sentence of="Motion" :fields="MOTION" :values="motion" :parts="OF_MOTION" at="motion" @put="putMotion" />
@@ -101,10 +110,24 @@ const OF_MOTION: SentencePart[] = [
 </template>
 
 <style scoped>
-.strip { display: flex; flex-wrap: wrap; align-items: stretch; border: 1.5px solid var(--ink); border-radius: 5px; overflow: hidden; margin: 4px 0; }
+.strip {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: stretch;
+  border: 1.5px solid var(--ink);
+  border-radius: 5px;
+  overflow: hidden;
+  margin: 4px 0;
+}
 .state { padding: 3px 14px; font-weight: 600; }
 .state.now { background: var(--shade); }
 .state.chosen { box-shadow: inset 0 -3px var(--ink); }
 .show { padding: 0 4px; } .show:hover { color: var(--ink); background: var(--shade); border-radius: 3px; }
-.motion { flex: 1; text-align: center; padding: 4px 8px; border-left: 1px solid var(--rules); border-right: 1px solid var(--rules); }
+.motion {
+  flex: 1;
+  text-align: center;
+  padding: 4px 8px;
+  border-left: 1px solid var(--rules);
+  border-right: 1px solid var(--rules);
+}
 </style>

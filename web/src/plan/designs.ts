@@ -20,11 +20,49 @@ export interface Subject {
 type Plain = Record<string, unknown>
 
 const PLAIN: Design = {
-  icon: 'shape', body: { shape: 'box', width_m: 0.5, depth_m: 0.5, height_m: 1 },
-  reach: { shape: 'none', radius_m: 1.5, width_m: 2, depth_m: 2, arc_deg: 120, offset_x_m: 0, offset_y_m: 0, facing_deg: null, sight_m: null, moves_with_part: false, priority: 0, below_m: 1, above_m: 1, who: ['player'] },
-  states: [{ key: 'idle', name: 'idle', blocks: true, lets_sight_through: false, reach_on: true, lit: false, icon: '', swing_deg: 0, slide_x_m: 0, slide_y_m: 0 }],
+  icon: 'shape',
+  body: { shape: 'box', width_m: 0.5, depth_m: 0.5, height_m: 1 },
+  reach: {
+    shape: 'none',
+    radius_m: 1.5,
+    width_m: 2,
+    depth_m: 2,
+    arc_deg: 120,
+    offset_x_m: 0,
+    offset_y_m: 0,
+    facing_deg: null,
+    sight_m: null,
+    moves_with_part: false,
+    priority: 0,
+    below_m: 1,
+    above_m: 1,
+    who: ['player'],
+  },
+  states: [
+    {
+      key: 'idle',
+      name: 'idle',
+      blocks: true,
+      lets_sight_through: false,
+      reach_on: true,
+      lit: false,
+      icon: '',
+      swing_deg: 0,
+      slide_x_m: 0,
+      slide_y_m: 0,
+    },
+  ],
   motion: { seconds: 0, easing: 'smooth', hinge_x_m: 0, hinge_y_m: 0, while_moving: 'turned_back', stay_clear: false },
-  prompts: [], walks: false, speed_mps: 1.2, uses: 0, cool_down_s: 0, fresh: false, tags: [], suspends: [], comes_back_s: null, values: {},
+  prompts: [],
+  walks: false,
+  speed_mps: 1.2,
+  uses: 0,
+  cool_down_s: 0,
+  fresh: false,
+  tags: [],
+  suspends: [],
+  comes_back_s: null,
+  values: {},
 }
 
 /** An object with its kind's design and its own values laid over it by path, as the core lays them. */
@@ -61,8 +99,16 @@ const UNIT = /_(m|s|deg|mps)$/
 
 /** What a path of a design speaks of, in words: *reach radius*, *prompt when unusable*, *content*. */
 export function pathWords(path: string): string {
-  const parts = path.replace(UNIT, '').replace(/^values\./, '').split('.')
-  return parts.filter((part, i) => !(parts[0] === 'prompts' && i === 1)).join(' ').replace(/^prompts /, 'prompt ').replace(/^states /, 'state ').replaceAll('_', ' ')
+  const parts = path
+    .replace(UNIT, '')
+    .replace(/^values\./, '')
+    .split('.')
+  return parts
+    .filter((part, i) => !(parts[0] === 'prompts' && i === 1))
+    .join(' ')
+    .replace(/^prompts /, 'prompt ')
+    .replace(/^states /, 'state ')
+    .replaceAll('_', ' ')
 }
 
 /** A value of a design in words, with the unit of its path: names for keys, what a list holds by its names. */
@@ -73,7 +119,14 @@ export function spoken(value: unknown, name: (key: string) => string, path = '')
   if (Array.isArray(value)) return value.length ? value.map((v) => spoken(v, name)).join(', ') : 'none'
   if (typeof value === 'object') {
     const { name: called, wording, key } = value as Plain
-    return String(called ?? wording ?? key ?? Object.entries(value).map(([k, v]) => `${k.replaceAll('_', ' ')} ${spoken(v, name)}`).join(', '))
+    return String(
+      called ??
+        wording ??
+        key ??
+        Object.entries(value)
+          .map(([k, v]) => `${k.replaceAll('_', ' ')} ${spoken(v, name)}`)
+          .join(', '),
+    )
   }
   return typeof value === 'string' ? name(value) : String(value)
 }

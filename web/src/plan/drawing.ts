@@ -19,7 +19,12 @@ export interface Drawn {
 }
 
 const NEAR_M = 0.3
-const STEPS: Record<string, Point> = { ArrowLeft: { x: -1, y: 0 }, ArrowRight: { x: 1, y: 0 }, ArrowUp: { x: 0, y: 1 }, ArrowDown: { x: 0, y: -1 } }
+const STEPS: Record<string, Point> = {
+  ArrowLeft: { x: -1, y: 0 },
+  ArrowRight: { x: 1, y: 0 },
+  ArrowUp: { x: 0, y: 1 },
+  ArrowDown: { x: 0, y: -1 },
+}
 
 /** Drawing corner by corner: an open run becomes a wall, one that comes back to its first corner an area. */
 export function useDrawing(finished: (drawn: Drawn) => void): Drawing {
@@ -29,7 +34,11 @@ export function useDrawing(finished: (drawn: Drawn) => void): Drawing {
   const typed = ref('')
   const closes = computed(() => {
     const first = corners.value[0]
-    return corners.value.length > 2 && first !== undefined && Math.hypot(cursor.value.x - first.x, cursor.value.y - first.y) < NEAR_M
+    return (
+      corners.value.length > 2 &&
+      first !== undefined &&
+      Math.hypot(cursor.value.x - first.x, cursor.value.y - first.y) < NEAR_M
+    )
   })
 
   function begin(at: Point): void {
@@ -60,8 +69,13 @@ export function useDrawing(finished: (drawn: Drawn) => void): Drawing {
   function putAt(metres: number): void {
     const last = corners.value.at(-1)
     if (!last || !(metres > 0)) return
-    const turn = (Math.round((Math.atan2(cursor.value.y - last.y, cursor.value.x - last.x) * 180) / Math.PI / 15) * 15 * Math.PI) / 180
-    const next = { x: Math.round((last.x + Math.cos(turn) * metres) * 1000) / 1000, y: Math.round((last.y + Math.sin(turn) * metres) * 1000) / 1000 }
+    const turn =
+      (Math.round((Math.atan2(cursor.value.y - last.y, cursor.value.x - last.x) * 180) / Math.PI / 15) * 15 * Math.PI) /
+      180
+    const next = {
+      x: Math.round((last.x + Math.cos(turn) * metres) * 1000) / 1000,
+      y: Math.round((last.y + Math.sin(turn) * metres) * 1000) / 1000,
+    }
     corners.value = [...corners.value, next]
     cursor.value = next
   }

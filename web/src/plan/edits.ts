@@ -25,7 +25,12 @@ export interface PlanEdits {
   addExit: () => Promise<string>
 }
 
-const NUDGES: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }
+const NUDGES: Record<string, [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, 1],
+  ArrowDown: [0, -1],
+}
 
 function millimetres(value: number): number {
   return Math.round(value * 1000) / 1000
@@ -53,14 +58,26 @@ export function usePlanEdits(wiring: Wiring): PlanEdits {
   function named(rows: RowOf<'object'>[], verb: string): string {
     return rows.length > 1 ? `${verb} ${rows.length} objects` : `${verb} ${rows[0]?.values.name ?? ''}`
   }
-  function all(rows: RowOf<'object'>[], values: (row: RowOf<'object'>) => Values, name: string, held = ''): Promise<EditDone> {
+  function all(
+    rows: RowOf<'object'>[],
+    values: (row: RowOf<'object'>) => Values,
+    name: string,
+    held = '',
+  ): Promise<EditDone> {
     for (const row of rows) book.show(row.id, values(row))
-    return book.edit(rows.map((r) => ({ do: 'set', id: r.id, values: values(r) as never })), name, held)
+    return book.edit(
+      rows.map((r) => ({ do: 'set', id: r.id, values: values(r) as never })),
+      name,
+      held,
+    )
   }
   async function move(key: string, by: Point, done: boolean, copy: boolean): Promise<void> {
     const rows = meant(key)
     for (const row of rows) if (!origins.has(row.id)) origins.set(row.id, { x: row.values.x_m, y: row.values.y_m })
-    const at = (row: RowOf<'object'>): Values => ({ x_m: millimetres((origins.get(row.id)?.x ?? 0) + by.x), y_m: millimetres((origins.get(row.id)?.y ?? 0) + by.y) })
+    const at = (row: RowOf<'object'>): Values => ({
+      x_m: millimetres((origins.get(row.id)?.x ?? 0) + by.x),
+      y_m: millimetres((origins.get(row.id)?.y ?? 0) + by.y),
+    })
     for (const row of rows) book.show(row.id, at(row))
     if (!done) return
     if (copy) {
@@ -80,7 +97,12 @@ export function usePlanEdits(wiring: Wiring): PlanEdits {
     if (!by || !rows.length || event.ctrlKey) return false
     const step = event.shiftKey ? 0.05 : 0.25
     if (!event.repeat) gesture = Date.now()
-    void all(rows, (r) => ({ x_m: millimetres(r.values.x_m + by[0] * step), y_m: millimetres(r.values.y_m + by[1] * step) }), named(rows, 'Moved'), `nudge:${gesture}`).catch(() => undefined)
+    void all(
+      rows,
+      (r) => ({ x_m: millimetres(r.values.x_m + by[0] * step), y_m: millimetres(r.values.y_m + by[1] * step) }),
+      named(rows, 'Moved'),
+      `nudge:${gesture}`,
+    ).catch(() => undefined)
     return true
   }
   async function turn(by: number): Promise<void> {
@@ -92,18 +114,31 @@ export function usePlanEdits(wiring: Wiring): PlanEdits {
     if (!row) return
     const values = { own: { ...row.values.own, ...spread(path, value) } }
     book.show(row.id, values)
-    if (done) await book.set(row.id, values, path.startsWith('reach') ? `Sized the reach of ${row.values.name}` : `Changed the motion of ${row.values.name}`)
+    if (done)
+      await book.set(
+        row.id,
+        values,
+        path.startsWith('reach') ? `Sized the reach of ${row.values.name}` : `Changed the motion of ${row.values.name}`,
+      )
   }
   function ownAll(path: string, value: unknown): Promise<EditDone> {
     const rows = chosenRows()
-    return all(rows, (r) => ({ own: { ...r.values.own, [path]: value } }), `Changed the ${path.replaceAll('.', ' ').replaceAll('_', ' ')} of ${rows.length} objects`)
+    return all(
+      rows,
+      (r) => ({ own: { ...r.values.own, [path]: value } }),
+      `Changed the ${path.replaceAll('.', ' ').replaceAll('_', ' ')} of ${rows.length} objects`,
+    )
   }
   function setAll(values: Values): Promise<EditDone> {
     const rows = chosenRows()
     return all(rows, () => values, named(rows, 'Changed'))
   }
   async function copyBy(rows: RowOf<'object'>[], by: Point): Promise<void> {
-    const done = await book.duplicate(rows.map((r) => r.id), by.x, by.y)
+    const done = await book.duplicate(
+      rows.map((r) => r.id),
+      by.x,
+      by.y,
+    )
     wiring.select(done.select)
   }
   async function duplicate(): Promise<void> {
@@ -113,14 +148,23 @@ export function usePlanEdits(wiring: Wiring): PlanEdits {
   async function remove(clean: boolean, other?: number): Promise<void> {
     const rows = chosenRows().map((r) => r.id)
     const ids = rows.length ? rows : other === undefined ? [] : [other]
-    if (ids.length) await book.edit(ids.map((id) => ({ do: 'remove', id, clean })), rows.length > 1 ? `Deleted ${rows.length} objects` : '')
+    if (ids.length)
+      await book.edit(
+        ids.map((id) => ({ do: 'remove', id, clean })),
+        rows.length > 1 ? `Deleted ${rows.length} objects` : '',
+      )
   }
   async function draw(drawn: Drawn): Promise<void> {
     const level = wiring.level()
     if (!level) return
     const area = drawn.kind === 'area'
-    const values = area ? { name: `Room ${book.of('area', level.id).length + 1}`, outline: drawn.points } : { points: drawn.points }
-    const done = await book.edit([{ do: 'add', type: drawn.kind, owner: level.id, values: values as never }], area ? 'Drew an area' : 'Drew a wall')
+    const values = area
+      ? { name: `Room ${book.of('area', level.id).length + 1}`, outline: drawn.points }
+      : { points: drawn.points }
+    const done = await book.edit(
+      [{ do: 'add', type: drawn.kind, owner: level.id, values: values as never }],
+      area ? 'Drew an area' : 'Drew a wall',
+    )
     const made = done.rows.find((r) => r.type === drawn.kind)
     if (made) wiring.select(made.key)
   }
@@ -129,7 +173,10 @@ export function usePlanEdits(wiring: Wiring): PlanEdits {
     if (!level) return ''
     const { start_x_m: x, start_y_m: y } = level.values
     const values = { name: 'New exit', x_m: x + 1.5, y_m: y, to_level: level.key, to_x_m: x, to_y_m: y }
-    const done = await book.edit([{ do: 'add', type: 'exit', owner: level.id, values: values as never }], 'Added an exit')
+    const done = await book.edit(
+      [{ do: 'add', type: 'exit', owner: level.id, values: values as never }],
+      'Added an exit',
+    )
     return done.rows.find((r) => r.type === 'exit')?.key ?? ''
   }
   return { move, nudge, turn, own, ownAll, setAll, duplicate, remove, draw, addExit }

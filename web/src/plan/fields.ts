@@ -28,7 +28,10 @@ export function promptFields(around: Around): Fields {
     hold: {
       field: 'hold_s',
       label: 'press or hold',
-      choices: () => [{ value: '0', label: 'press' }, { value: '1', label: 'hold' }],
+      choices: () => [
+        { value: '0', label: 'press' },
+        { value: '1', label: 'hold' },
+      ],
       said: (v) => (Number(v) > 0 ? 'Hold' : 'Press'),
       kept: Number,
     },
@@ -60,7 +63,8 @@ export const buttonFields = (number: number): Fields => ({
 })
 
 export function reachFields(around: Around): Fields {
-  const whoWords = (keys: string): string => around.who().find((w) => w.value === keys)?.label ?? keys.replaceAll(',', ' and ')
+  const whoWords = (keys: string): string =>
+    around.who().find((w) => w.value === keys)?.label ?? keys.replaceAll(',', ' and ')
   return {
     shape: { label: 'reach shape', words: { circle: 'a circle', box: 'a box', wedge: 'a wedge', none: 'none' } },
     radius_m: { label: 'reach size', lowest: 0.1 },
@@ -71,7 +75,10 @@ export function reachFields(around: Around): Fields {
     facing: {
       field: 'facing_deg',
       label: 'facing',
-      choices: () => [{ value: '', label: 'facing anywhere' }, { value: '70', label: 'facing it' }],
+      choices: () => [
+        { value: '', label: 'facing anywhere' },
+        { value: '70', label: 'facing it' },
+      ],
       said: () => 'facing anywhere',
       kept: (typed) => (typed ? Number(typed) : null),
     },
@@ -79,7 +86,10 @@ export function reachFields(around: Around): Fields {
     sight: {
       field: 'sight_m',
       label: 'sight',
-      choices: () => [{ value: '', label: 'through anything' }, { value: '4', label: 'in clear sight' }],
+      choices: () => [
+        { value: '', label: 'through anything' },
+        { value: '4', label: 'in clear sight' },
+      ],
       said: () => 'through anything',
       kept: (typed) => (typed ? Number(typed) : null),
     },
@@ -184,7 +194,10 @@ export const WALL: Fields = {
   ceiling: {
     field: 'height_m',
     label: 'height',
-    choices: () => [{ value: '', label: 'reaches the ceiling' }, { value: '1', label: 'is lower' }],
+    choices: () => [
+      { value: '', label: 'reaches the ceiling' },
+      { value: '1', label: 'is lower' },
+    ],
     said: () => 'reaches the ceiling',
     kept: (typed) => (typed ? Number(typed) : null),
   },

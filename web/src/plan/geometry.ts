@@ -48,7 +48,9 @@ export function reachPath(reach: Reach): string {
 /** Where a body stands in a state, as an SVG transform from its own axes to the level's. */
 export function poseTransform(one: Placed, swing: number, slideX: number, slideY: number): string {
   const { hinge_x_m: hx, hinge_y_m: hy } = one.design.motion
-  return `translate(${one.row.values.x_m} ${one.row.values.y_m}) rotate(${one.row.values.turn_deg}) translate(${slideX} ${slideY}) rotate(${swing} ${hx} ${hy})`
+  const { x_m, y_m, turn_deg } = one.row.values
+  const placed = `translate(${x_m} ${y_m}) rotate(${turn_deg})`
+  return `${placed} translate(${slideX} ${slideY}) rotate(${swing} ${hx} ${hy})`
 }
 
 export function bodyPath(design: Design): string {
@@ -71,7 +73,8 @@ export function swingArc(design: Design, from: State, to: State): string {
   const a = end(from.swing_deg)
   const b = end(to.swing_deg)
   const sweep = to.swing_deg > from.swing_deg ? 1 : 0
-  return `M${a.x} ${a.y}A${length} ${length} 0 ${Math.abs(to.swing_deg - from.swing_deg) > 180 ? 1 : 0} ${sweep} ${b.x} ${b.y}L${hx} ${hy}`
+  const large = Math.abs(to.swing_deg - from.swing_deg) > 180 ? 1 : 0
+  return `M${a.x} ${a.y}A${length} ${length} 0 ${large} ${sweep} ${b.x} ${b.y}L${hx} ${hy}`
 }
 
 /** The collar of a badge: an arc for each state, the present one strong. */
@@ -95,7 +98,12 @@ export function boundsOf(points: Point[], margin: number): Box {
   const xs = points.map((p) => p.x)
   const ys = points.map((p) => p.y)
   if (!points.length) return { left: -5, right: 5, bottom: -5, top: 5 }
-  return { left: Math.min(...xs) - margin, right: Math.max(...xs) + margin, bottom: Math.min(...ys) - margin, top: Math.max(...ys) + margin }
+  return {
+    left: Math.min(...xs) - margin,
+    right: Math.max(...xs) + margin,
+    bottom: Math.min(...ys) - margin,
+    top: Math.max(...ys) + margin,
+  }
 }
 
 const SHORTEST_NAME = 6
@@ -103,7 +111,8 @@ const SHORTEST_NAME = 6
 /** A name cut to the room it has, pixels, as `wide` measures it; empty where hardly anything of it would be left. */
 export function nameWithin(name: string, room: number, wide: (text: string) => number): string {
   if (wide(name) <= room) return name
-  for (let most = name.length - 1; most >= SHORTEST_NAME; most--) if (wide(shortened(name, most)) <= room) return shortened(name, most)
+  for (let most = name.length - 1; most >= SHORTEST_NAME; most--)
+    if (wide(shortened(name, most)) <= room) return shortened(name, most)
   return ''
 }
 

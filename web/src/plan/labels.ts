@@ -6,7 +6,10 @@ export interface Label {
   dy: number
   anchor: 'start' | 'middle' | 'end'
 }
-/** A text that seeks a place: its point, how long it is, and the places that it may take, the best first. All in pixels, y down. */
+/**
+ * A text that seeks a place: its point, how long it is, and the places that it may take, the best first. All in
+ * pixels, y down.
+ */
 export interface Seeking {
   at: Point
   width: number
@@ -60,7 +63,10 @@ class Squares {
   remove(one: Standing): void {
     this.each(one.box, (list) => list.splice(list.indexOf(one), 1))
   }
-  /** The cost of everything that a box meets, touching it costing less than lying on it; what lies in two squares counts once. */
+  /**
+   * The cost of everything that a box meets, touching it costing less than lying on it; what lies in two squares
+   * counts once.
+   */
   cost(box: Box, own: number): number {
     const question = ++this.question
     let sum = 0
@@ -89,12 +95,17 @@ class Squares {
 const MOST_LOOKED_AT_AGAIN = 160
 const ROUNDS = 2
 
-/** A place for each text: the one that costs least as the others stand, in their order, and then again in the light of those behind. */
+/**
+ * A place for each text: the one that costs least as the others stand, in their order, and then again in the light of
+ * those behind.
+ */
 export function placedLabels(seeking: Seeking[], about: Around): Label[] {
   const few = seeking.length <= MOST_LOOKED_AT_AGAIN
   const around = few ? about : { ...about, walls: [] }
   const squares = new Squares()
-  around.discs.forEach((d, i) => squares.add({ left: d.x - DISC, right: d.x + DISC, top: d.y - DISC, bottom: d.y + DISC }, COST.disc, i))
+  around.discs.forEach((d, i) =>
+    squares.add({ left: d.x - DISC, right: d.x + DISC, top: d.y - DISC, bottom: d.y + DISC }, COST.disc, i),
+  )
   for (const box of around.boxes) squares.add(box, COST.label)
   const placed = seeking.map((text) => {
     const { spot, box } = best(text, squares, around)
@@ -127,14 +138,33 @@ function best(text: Seeking, squares: Squares, around: Around): { spot: Label; b
 /** The cost of where a box stands: on walls or behind one, across the line of a reach, out of its area, out of view. */
 function standing(box: Box, text: Seeking, { walls, rings, view }: Around): number {
   const middle = { x: (box.left + box.right) / 2, y: (box.top + box.bottom) / 2 }
-  const reached = { left: Math.min(box.left, text.at.x), right: Math.max(box.right, text.at.x), top: Math.min(box.top, text.at.y), bottom: Math.max(box.bottom, text.at.y) }
-  const near = walls.filter(([a, b]) => Math.max(a.x, b.x) >= reached.left && Math.min(a.x, b.x) <= reached.right && Math.max(a.y, b.y) >= reached.top && Math.min(a.y, b.y) <= reached.bottom)
+  const reached = {
+    left: Math.min(box.left, text.at.x),
+    right: Math.max(box.right, text.at.x),
+    top: Math.min(box.top, text.at.y),
+    bottom: Math.max(box.bottom, text.at.y),
+  }
+  const near = walls.filter(
+    ([a, b]) =>
+      Math.max(a.x, b.x) >= reached.left &&
+      Math.min(a.x, b.x) <= reached.right &&
+      Math.max(a.y, b.y) >= reached.top &&
+      Math.min(a.y, b.y) <= reached.bottom,
+  )
   const crossed = near.some(([a, b]) => cuts(a, b, box))
   const parted = !text.inside && near.some(([a, b]) => crosses(text.at, middle, a, b))
   const lines = rings.filter((ring) => onRing(ring, box)).length
-  const unseen = inView(text.at, view) && (box.left < view.left || box.right > view.right || box.top < view.top || box.bottom > view.bottom)
+  const unseen =
+    inView(text.at, view) &&
+    (box.left < view.left || box.right > view.right || box.top < view.top || box.bottom > view.bottom)
   const outside = text.inside && !corners(box).every((p) => within(p, text.inside ?? []))
-  return (crossed ? COST.wall : 0) + (parted ? COST.parted : 0) + lines * COST.ring + (unseen ? COST.unseen : 0) + (outside ? COST.outside : 0)
+  return (
+    (crossed ? COST.wall : 0) +
+    (parted ? COST.parted : 0) +
+    lines * COST.ring +
+    (unseen ? COST.unseen : 0) +
+    (outside ? COST.outside : 0)
+  )
 }
 
 function labelBox({ at, width }: Seeking, { dx, dy, anchor }: Label): Box {
@@ -151,17 +181,26 @@ function inView(p: Point, view: Box): boolean {
 }
 /** How much two boxes that meet lie on one another: a half for a touch, one for the whole of the smaller. */
 function shareOf(a: Box, b: Box): number {
-  const both = (Math.min(a.right, b.right) - Math.max(a.left, b.left)) * (Math.min(a.bottom, b.bottom) - Math.max(a.top, b.top))
+  const both =
+    (Math.min(a.right, b.right) - Math.max(a.left, b.left)) * (Math.min(a.bottom, b.bottom) - Math.max(a.top, b.top))
   const area = (c: Box): number => (c.right - c.left) * (c.bottom - c.top)
   return (1 + both / Math.max(Math.min(area(a), area(b)), 1)) / 2
 }
 function corners(b: Box): Point[] {
-  return [{ x: b.left, y: b.top }, { x: b.right, y: b.top }, { x: b.right, y: b.bottom }, { x: b.left, y: b.bottom }]
+  return [
+    { x: b.left, y: b.top },
+    { x: b.right, y: b.top },
+    { x: b.right, y: b.bottom },
+    { x: b.left, y: b.bottom },
+  ]
 }
 /** Whether a straight line comes through a box (Liang and Barsky's clipping). */
 function cuts(a: Point, b: Point, box: Box): boolean {
   let [from, to] = [0, 1]
-  for (const [d, low, high] of [[b.x - a.x, box.left - a.x, box.right - a.x], [b.y - a.y, box.top - a.y, box.bottom - a.y]] as [number, number, number][]) {
+  for (const [d, low, high] of [
+    [b.x - a.x, box.left - a.x, box.right - a.x],
+    [b.y - a.y, box.top - a.y, box.bottom - a.y],
+  ] as [number, number, number][]) {
     if (!d && (low > 0 || high < 0)) return false
     if (!d) continue
     from = Math.max(from, Math.min(low / d, high / d))

@@ -30,9 +30,18 @@ export function useMeasuring(): Measuring {
     const [a, b] = points
     if (!a || !b) return
     const query = { x1: a.x, y1: a.y, x2: b.x, y2: b.y }
-    const found = answered<Schemas['MeasureShape']>(await api.GET('/api/projects/{project}/levels/{level}/measure', { params: { path: { project, level }, query } }))
-    const foot = found.on_foot_m === null ? 'no way on foot' : `${found.on_foot_m.toFixed(2)} m on foot, ${found.seconds?.toFixed(1)} s`
-    measure.value = { points, way: found.way.map(([x, y]) => ({ x: Number(x), y: Number(y) })), says: `${found.straight_m.toFixed(2)} m straight · ${foot}` }
+    const found = answered<Schemas['MeasureShape']>(
+      await api.GET('/api/projects/{project}/levels/{level}/measure', { params: { path: { project, level }, query } }),
+    )
+    const foot =
+      found.on_foot_m === null
+        ? 'no way on foot'
+        : `${found.on_foot_m.toFixed(2)} m on foot, ${found.seconds?.toFixed(1)} s`
+    measure.value = {
+      points,
+      way: found.way.map(([x, y]) => ({ x: Number(x), y: Number(y) })),
+      says: `${found.straight_m.toFixed(2)} m straight · ${foot}`,
+    }
   }
   return { measure, begin, end, point }
 }

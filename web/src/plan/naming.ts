@@ -73,7 +73,14 @@ const BESIDE: Label[] = [
   { dx: -9, dy: 18, anchor: 'end' },
 ]
 /** Where in its area a name may stand, by shares of its room to the right and down. */
-const SHARES = [[0, 0], [1, 0], [0, 1], [1, 1], [0.5, 0], ...[1, 2, 3, 4, 5, 6, 7, 8].flatMap((row) => [0, 0.25, 0.5, 0.75, 1].map((col) => [col, row / 8]))]
+const SHARES = [
+  [0, 0],
+  [1, 0],
+  [0, 1],
+  [1, 1],
+  [0.5, 0],
+  ...[1, 2, 3, 4, 5, 6, 7, 8].flatMap((row) => [0, 0.25, 0.5, 0.75, 1].map((col) => [col, row / 8])),
+]
 /** A little further off, for what stands in a crowd. */
 const FURTHER: Label[] = [
   { dx: 22, dy: -24, anchor: 'start' },
@@ -82,7 +89,10 @@ const FURTHER: Label[] = [
   { dx: -22, dy: 34, anchor: 'end' },
 ]
 
-/** Where all texts of the plan stand: what is selected first, then exits and objects, and the names of areas where room is left. */
+/**
+ * Where all texts of the plan stand: what is selected first, then exits and objects, and the names of areas where room
+ * is left.
+ */
 export function usePlanNames(of: Options): ComputedRef<PlanNames> {
   const px = (p: Point): Point => ({ x: of.drawn().x + p.x * of.drawn().k, y: of.drawn().y - p.y * of.drawn().k })
   const spotOf = (o: Placed): Point => px({ x: o.row.values.x_m, y: o.row.values.y_m })
@@ -91,9 +101,21 @@ export function usePlanNames(of: Options): ComputedRef<PlanNames> {
     const { size, arm, ends } = chosen ? handlesOf(chosen) : { size: null, arm: null, ends: [] }
     const outlined = [...of.areas(), ...of.walls()].find((r) => r.key === of.selected())
     const exit = of.exits().find((r) => r.key === of.selected())
-    return [size, arm, ...ends, ...(outlined ? sidesOf(outlined) : []), ...(exit ? [exitEndOf(exit, of.level().key)] : [])].flatMap((said) => (said ? [{ said, seeking: { at: px(said.at), width: SAYS(said.says), spots: [...BESIDE, ...FURTHER], firm: true } }] : []))
+    return [
+      size,
+      arm,
+      ...ends,
+      ...(outlined ? sidesOf(outlined) : []),
+      ...(exit ? [exitEndOf(exit, of.level().key)] : []),
+    ].flatMap((said) =>
+      said
+        ? [{ said, seeking: { at: px(said.at), width: SAYS(said.says), spots: [...BESIDE, ...FURTHER], firm: true } }]
+        : [],
+    )
   }
-  /** An area's name stands in one of its corners, or elsewhere in it; from afar, where badges are dots, in the first. */
+  /**
+   * An area's name stands in one of its corners, or elsewhere in it; from afar, where badges are dots, in the first.
+   */
   function areaText(area: RowOf<'area'>): AreaName & { seeking: Seeking } {
     const outline = area.values.outline.map(([x, y]) => px({ x: Number(x), y: Number(y) }))
     const box = screenBox(outline)
@@ -107,8 +129,19 @@ export function usePlanNames(of: Options): ComputedRef<PlanNames> {
     const at = { x: box.left + 8, y: box.top + 21 }
     const width = HEAD(name) + (floor ? more : 0)
     const [across, down] = [room - 16 - width, box.bottom - box.top - 30]
-    const spots = (of.close() ? SHARES : SHARES.slice(0, 1)).map(([right = 0, low = 0]): Label => ({ dx: across * right, dy: down * low, anchor: 'start' }))
-    return { area, name, floor, at: outOfPx(at), label: spots[0] as Label, seeking: { at, width: name ? width : 0, spots, inside: outline } }
+    const spots = (of.close() ? SHARES : SHARES.slice(0, 1)).map(([right = 0, low = 0]): Label => ({
+      dx: across * right,
+      dy: down * low,
+      anchor: 'start',
+    }))
+    return {
+      area,
+      name,
+      floor,
+      at: outOfPx(at),
+      label: spots[0] as Label,
+      seeking: { at, width: name ? width : 0, spots, inside: outline },
+    }
   }
   function outOfPx(p: Point): Point {
     const { x, y, k } = of.drawn()
@@ -118,13 +151,39 @@ export function usePlanNames(of: Options): ComputedRef<PlanNames> {
     const points = (overlap.outlines[0] ?? []).map(([x, y]) => px({ x: Number(x), y: Number(y) }))
     const box = screenBox(points)
     const at = { x: (box.left + box.right) / 2, y: (box.top + box.bottom) / 2 }
-    const spots = [[0, 4], [0, box.top - at.y - 6], [0, box.bottom - at.y + 15], [box.right - at.x + 6, 4], [box.left - at.x - 6, 4], [box.right - at.x + 6, box.bottom - at.y], [box.left - at.x - 6, box.bottom - at.y], [0, box.top - at.y - 34], [0, box.bottom - at.y + 44]].map(([dx = 0, dy = 0], i): Label => ({ dx, dy, anchor: i < 3 || i > 6 ? 'middle' : i % 2 ? 'start' : 'end' }))
-    return { id: `${overlap.a}-${overlap.b}`, says: overlap.says, at: outOfPx(at), label: spots[0] as Label, seeking: { at, width: NOTE(overlap.says), spots } }
+    const spots = [
+      [0, 4],
+      [0, box.top - at.y - 6],
+      [0, box.bottom - at.y + 15],
+      [box.right - at.x + 6, 4],
+      [box.left - at.x - 6, 4],
+      [box.right - at.x + 6, box.bottom - at.y],
+      [box.left - at.x - 6, box.bottom - at.y],
+      [0, box.top - at.y - 34],
+      [0, box.bottom - at.y + 44],
+    ].map(([dx = 0, dy = 0], i): Label => ({ dx, dy, anchor: i < 3 || i > 6 ? 'middle' : i % 2 ? 'start' : 'end' }))
+    return {
+      id: `${overlap.a}-${overlap.b}`,
+      says: overlap.says,
+      at: outOfPx(at),
+      label: spots[0] as Label,
+      seeking: { at, width: NOTE(overlap.says), spots },
+    }
   }
   function nameOfObject(one: Placed, number: number): Seeking {
     const ring = of.reached(one) ? one.design.reach.radius_m * of.drawn().k : 0
-    const past = ring ? [{ dx: 0, dy: ring + 15, anchor: 'middle' as const }, { dx: 0, dy: -ring - 6, anchor: 'middle' as const }] : []
-    return { at: spotOf(one), width: NAME(labelText(one.row.values.name), of.strong(one)), spots: [...ROUND, ...past], own: number }
+    const past = ring
+      ? [
+          { dx: 0, dy: ring + 15, anchor: 'middle' as const },
+          { dx: 0, dy: -ring - 6, anchor: 'middle' as const },
+        ]
+      : []
+    return {
+      at: spotOf(one),
+      width: NAME(labelText(one.row.values.name), of.strong(one)),
+      spots: [...ROUND, ...past],
+      own: number,
+    }
   }
 
   /** The name of an exit stands beside its patch of floor. */
@@ -132,7 +191,12 @@ export function usePlanNames(of: Options): ComputedRef<PlanNames> {
     const { x_m: x, y_m: y, width_m: wide, depth_m: deep, turn_deg: turn, name } = exit.values
     const across = Math.abs(Math.sin((turn * Math.PI) / 180)) > 0.7
     const [w, h] = [(across ? deep : wide) / 2, (across ? wide : deep) / 2].map((m) => Math.max(m * of.drawn().k, 9))
-    const spots: Label[] = [[(w ?? 0) + 6, 5], [-(w ?? 0) - 6, 5], [0, -(h ?? 0) - 6], [0, (h ?? 0) + 15]].map(([dx = 0, dy = 0], i) => ({ dx, dy, anchor: i > 1 ? 'middle' : i ? 'end' : 'start' }))
+    const spots: Label[] = [
+      [(w ?? 0) + 6, 5],
+      [-(w ?? 0) - 6, 5],
+      [0, -(h ?? 0) - 6],
+      [0, (h ?? 0) + 15],
+    ].map(([dx = 0, dy = 0], i) => ({ dx, dy, anchor: i > 1 ? 'middle' : i ? 'end' : 'start' }))
     return { at: px({ x, y }), width: NOTE(name), spots }
   }
 
@@ -148,10 +212,20 @@ export function usePlanNames(of: Options): ComputedRef<PlanNames> {
     const held = heldTexts(chosen)
     const areas = of.areas().map(areaText)
     const exits = of.close() ? of.exits() : []
-    const named = objects.filter((o) => of.close() || o === chosen).sort((a, b) => Number(b === chosen) - Number(a === chosen))
-    const notes = of.overlaps().filter((o) => o.a === of.selected() || o.b === of.selected()).map(noteText)
+    const named = objects
+      .filter((o) => of.close() || o === chosen)
+      .sort((a, b) => Number(b === chosen) - Number(a === chosen))
+    const notes = of
+      .overlaps()
+      .filter((o) => o.a === of.selected() || o.b === of.selected())
+      .map(noteText)
     const numbers = new Map(objects.map((o, i) => [o.row.key, i]))
-    const rings = objects.filter(of.reached).map((o): Ring => ({ at: px(reachMiddle(o)), r: o.design.reach.shape === 'none' ? 0 : o.design.reach.radius_m * of.drawn().k }))
+    const rings = objects
+      .filter(of.reached)
+      .map((o): Ring => ({
+        at: px(reachMiddle(o)),
+        r: o.design.reach.shape === 'none' ? 0 : o.design.reach.radius_m * of.drawn().k,
+      }))
     const { width, height } = of.view()
     const seeking = [
       ...held.map((h) => h.seeking),
@@ -161,9 +235,21 @@ export function usePlanNames(of: Options): ComputedRef<PlanNames> {
       ...areas.map((a) => a.seeking),
     ]
     const start = px({ x: of.level().values.start_x_m, y: of.level().values.start_y_m })
-    const signs = [boxAbout(start, -8, 46), ...of.exits().map((e) => boxAbout(px({ x: e.values.x_m, y: e.values.y_m }), -12, 12)), ...held.map((h) => boxAbout(h.seeking.at, -6, 6))]
-    const walls = (of.close() || chosen ? of.walls() : []).flatMap((w) => w.values.points.slice(1).map((p, i): [Point, Point] => [px(pointOf(w.values.points[i])), px(pointOf(p))]))
-    const labels = placedLabels(seeking, { discs: of.close() || chosen ? objects.map(spotOf) : [], boxes: signs, walls, rings, view: { left: 4, top: 4, right: width - 4, bottom: height - 34 } })
+    const signs = [
+      boxAbout(start, -8, 46),
+      ...of.exits().map((e) => boxAbout(px({ x: e.values.x_m, y: e.values.y_m }), -12, 12)),
+      ...held.map((h) => boxAbout(h.seeking.at, -6, 6)),
+    ]
+    const walls = (of.close() || chosen ? of.walls() : []).flatMap((w) =>
+      w.values.points.slice(1).map((p, i): [Point, Point] => [px(pointOf(w.values.points[i])), px(pointOf(p))]),
+    )
+    const labels = placedLabels(seeking, {
+      discs: of.close() || chosen ? objects.map(spotOf) : [],
+      boxes: signs,
+      walls,
+      rings,
+      view: { left: 4, top: 4, right: width - 4, bottom: height - 34 },
+    })
     const next = labels[Symbol.iterator]()
     const take = (): Label => next.next().value as Label
     return {

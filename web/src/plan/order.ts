@@ -23,7 +23,10 @@ export function areaAt(areas: RowOf<'area'>[], x: number, y: number): RowOf<'are
 
 /** Objects by the area they stand in, in the order of the areas; those on no floor last. */
 export function areaOf(areas: RowOf<'area'>[], objects: Placed[]): AreaGroup[] {
-  const groups = areas.map((area) => ({ name: area.values.name, objects: objects.filter((o) => areaAt(areas, o.row.values.x_m, o.row.values.y_m)?.id === area.id) }))
+  const groups = areas.map((area) => ({
+    name: area.values.name,
+    objects: objects.filter((o) => areaAt(areas, o.row.values.x_m, o.row.values.y_m)?.id === area.id),
+  }))
   const outside = objects.filter((o) => !areaAt(areas, o.row.values.x_m, o.row.values.y_m))
   return [...groups, { name: 'On no floor', objects: outside }].filter((g) => g.objects.length)
 }

@@ -28,7 +28,10 @@ export function useShowing(): Showing {
       const share = length ? Math.min((now - begun) / length, 1) : 1
       const way = design.motion.easing === 'smooth' ? share * share * (3 - 2 * share) : share
       const part = (x: number, y: number): number => x + (y - x) * way
-      shown.value = { key, pose: [part(a.swing_deg, b.swing_deg), part(a.slide_x_m, b.slide_x_m), part(a.slide_y_m, b.slide_y_m)] }
+      shown.value = {
+        key,
+        pose: [part(a.swing_deg, b.swing_deg), part(a.slide_x_m, b.slide_x_m), part(a.slide_y_m, b.slide_y_m)],
+      }
       if (now - begun < length + AFTER_MS) frame = requestAnimationFrame(step)
       else shown.value = null
     }

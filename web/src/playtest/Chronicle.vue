@@ -9,15 +9,31 @@ const props = defineProps<{ told: Told[] }>()
 const FILTERS = ['all', 'changes', 'refused'] as const
 const filter = useStorage<(typeof FILTERS)[number]>('chronicle-filter', 'all')
 const list = ref<HTMLElement | null>(null)
-const REFUSED = ['refused', 'unmet', 'not_allowed', 'fault', 'under_way', 'wait_ended', 'cooling', 'passed_over', 'talk_lapsed', 'delivery_over']
+const REFUSED = [
+  'refused',
+  'unmet',
+  'not_allowed',
+  'fault',
+  'under_way',
+  'wait_ended',
+  'cooling',
+  'passed_over',
+  'talk_lapsed',
+  'delivery_over',
+]
 const QUIET = ['near', 'away', 'crossed', 'hold_begun', 'hold_broken']
-const shown = computed(() => props.told.filter((t) => (filter.value === 'all' ? true : filter.value === 'refused' ? REFUSED.includes(t.what) : !QUIET.includes(t.what))))
+const shown = computed(() =>
+  props.told.filter((t) =>
+    filter.value === 'all' ? true : filter.value === 'refused' ? REFUSED.includes(t.what) : !QUIET.includes(t.what),
+  ),
+)
 
 function leads(one: Told): { name: string; params: Record<string, string> } | null {
   const parts = one.origin.split('/')
   if (parts[0] === 'object') return { name: 'plan', params: { selected: parts[1] ?? '' } }
   if (parts[0] === 'kind') return { name: 'plan', params: { selected: one.subject } }
-  if (parts[0] === 'quest') return { name: 'quests', params: { selected: parts[2] === 'stage' ? `${parts[1]}.${parts[3]}` : (parts[1] ?? '') } }
+  if (parts[0] === 'quest')
+    return { name: 'quests', params: { selected: parts[2] === 'stage' ? `${parts[1]}.${parts[3]}` : (parts[1] ?? '') } }
   if (parts[0] === 'conversation') return { name: 'dialogue', params: { selected: parts[3] ?? '' } }
   return null
 }
@@ -26,11 +42,28 @@ watch(shown, () => void nextTick(() => list.value?.scrollTo({ top: list.value.sc
 
 <template>
   <section class="chronicle" aria-label="Chronicle">
-    <header><h2>Chronicle</h2><span class="rule" /><button v-for="one in FILTERS" :key="one" :class="{ here: filter === one }" @click="filter = one">{{ one }}</button></header>
+    <header>
+      <h2>Chronicle</h2>
+      <span class="rule" /><button
+        v-for="one in FILTERS"
+        :key="one"
+        :class="{ here: filter === one }"
+        @click="filter = one"
+      >
+        {{ one }}
+      </button>
+    </header>
     <ol ref="list">
-      <li v-for="(one, i) in shown.slice(-120)" :key="i" :class="{ refused: REFUSED.includes(one.what) }" :data-told="one.what">
+      <li
+        v-for="(one, i) in shown.slice(-120)"
+        :key="i"
+        :class="{ refused: REFUSED.includes(one.what) }"
+        :data-told="one.what"
+      >
         <span class="mono when">{{ clock(one.tick, true) }}</span><span class="what">{{ one.text }}</span>
-        <router-link v-if="leads(one)" class="origin" :to="leads(one)!" :title="`because: ${one.cause}`">{{ one.rule }}</router-link><span v-else class="origin" :title="`because: ${one.cause}`">{{ one.rule }}</span>
+        <router-link v-if="leads(one)" class="origin" :to="leads(one)!" :title="`because: ${one.cause}`">{{
+          one.rule
+        }}</router-link><span v-else class="origin" :title="`because: ${one.cause}`">{{ one.rule }}</span>
       </li>
       <li v-if="!shown.length" class="what">Nothing has happened yet.</li>
     </ol>
@@ -38,8 +71,17 @@ watch(shown, () => void nextTick(() => list.value?.scrollTo({ top: list.value.sc
 </template>
 
 <style scoped>
-.chronicle { flex: none; height: 158px; border-top: 1px solid var(--night-rule); padding: 8px 20px 6px; display: flex; flex-direction: column; background: var(--night); }
-header { display: flex; align-items: baseline; gap: 12px; font-size: 13px; color: var(--dusk); } header h2 { color: var(--chalk); }
+.chronicle {
+  flex: none;
+  height: 158px;
+  border-top: 1px solid var(--night-rule);
+  padding: 8px 20px 6px;
+  display: flex;
+  flex-direction: column;
+  background: var(--night);
+}
+header { display: flex; align-items: baseline; gap: 12px; font-size: 13px; color: var(--dusk); }
+header h2 { color: var(--chalk); }
 header button.here { color: var(--chalk); font-weight: 650; }
 .rule { flex: 1; border-top: 1px solid var(--night-rule); align-self: center; }
 ol { list-style: none; margin: 2px 0 0; padding: 0; overflow: auto; flex: 1; }
@@ -47,5 +89,6 @@ li { display: flex; gap: 12px; line-height: 1.6; font-size: 13.5px; }
 .when { color: var(--dusk); font-size: 12.5px; }
 .what { flex: 1; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .refused .what { color: var(--glow); }
-.origin { color: var(--dusk); text-decoration: none; white-space: nowrap; font-size: 13px; } a.origin:hover { text-decoration: underline; color: var(--chalk); }
+.origin { color: var(--dusk); text-decoration: none; white-space: nowrap; font-size: 13px; }
+a.origin:hover { text-decoration: underline; color: var(--chalk); }
 </style>

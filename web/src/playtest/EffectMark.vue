@@ -6,14 +6,29 @@ const RAYS = [0, 45, 90, 135, 180, 225, 270, 315]
 
 <template>
   <g class="effect" :class="what">
-    <template v-if="what === 'burst' || what === 'sparks'"><path v-for="a in RAYS" :key="a" :d="what === 'burst' ? 'M6 0L34 0' : 'M14 0L24 0'" :transform="`rotate(${a})`" /></template>
-    <template v-else-if="what === 'dust' || what === 'smoke'"><circle v-for="a in RAYS.slice(0, 6)" :key="a" :r="what === 'smoke' ? 11 : 8" :cx="Math.cos(a) * 14" :cy="Math.sin(a) * 12" /></template>
+    <template v-if="what === 'burst' || what === 'sparks'"
+      ><path v-for="a in RAYS" :key="a" :d="what === 'burst' ? 'M6 0L34 0' : 'M14 0L24 0'" :transform="`rotate(${a})`"
+    /></template>
+    <template v-else-if="what === 'dust' || what === 'smoke'"
+      ><circle
+        v-for="a in RAYS.slice(0, 6)"
+        :key="a"
+        :r="what === 'smoke' ? 11 : 8"
+        :cx="Math.cos(a) * 14"
+        :cy="Math.sin(a) * 12"
+    /></template>
     <template v-else><circle r="14" /><circle v-if="what === 'ripple'" r="24" /></template>
   </g>
 </template>
 
 <style scoped>
-.effect { fill: none; stroke: var(--glow); stroke-width: 2.4; stroke-linecap: round; animation: show 0.8s ease-out forwards; }
+.effect {
+  fill: none;
+  stroke: var(--glow);
+  stroke-width: 2.4;
+  stroke-linecap: round;
+  animation: show 0.8s ease-out forwards;
+}
 .dust, .smoke { fill: #8d98a080; stroke: none; }
 .ripple { stroke: #7fa3bd; }
 .glow { fill: #e8b44c40; }

@@ -3,7 +3,17 @@ import { useElementSize } from '@vueuse/core'
 import { computed, onMounted, onUnmounted, ref, watch } from 'vue'
 import type { RowOf } from '@/api/client'
 import type { Placed } from '@/plan/designs'
-import { bodyPath, boundsOf, collarArcs, labelText, outlinePath, poseTransform, reachMiddle, reachPath, swingArc } from '@/plan/geometry'
+import {
+  bodyPath,
+  boundsOf,
+  collarArcs,
+  labelText,
+  outlinePath,
+  poseTransform,
+  reachMiddle,
+  reachPath,
+  swingArc,
+} from '@/plan/geometry'
 import { usePlanNames } from '@/plan/naming'
 import { iconPath } from '@/theme/icons'
 import type { LivePrompt, PlaytestRun } from './connection'
@@ -47,27 +57,66 @@ const pointer = ref<{ x: number; y: number } | null>(null)
 const EFFECT_TICKS = 24
 const effects = computed(() => {
   const now = props.run.picture.value?.tick ?? 0
-  return props.run.chronicle.value.slice(-60).flatMap((t, i) => (t.what === 'effect' && t.spot && now - t.tick < EFFECT_TICKS ? [{ id: `${t.tick}.${i}.${t.subject}`, what: t.subject, spot: t.spot }] : []))
+  return props.run.chronicle.value
+    .slice(-60)
+    .flatMap((t, i) =>
+      t.what === 'effect' && t.spot && now - t.tick < EFFECT_TICKS
+        ? [{ id: `${t.tick}.${i}.${t.subject}`, what: t.subject, spot: t.spot }]
+        : [],
+    )
 })
 const aimed = computed(() => new Set(Object.values(props.run.picture.value?.aims ?? {})))
 const player = ref<[number, number, number]>([0, 0, 0])
 const walkers = ref<Record<string, [number, number, number]>>({})
 const camera = ref<Camera | null>(null)
-const bounds = computed(() => boundsOf(props.areas.flatMap((a) => a.values.outline.map(([x, y]) => ({ x: Number(x), y: Number(y) }))), 3))
-const marked = computed(() => new Set([...(props.run.hud.value?.marked ?? []), ...(props.run.hud.value?.quests ?? []).flatMap((q) => q.objectives.filter((o) => !o.met && o.marker).map((o) => o.marker))]))
+const bounds = computed(() =>
+  boundsOf(
+    props.areas.flatMap((a) => a.values.outline.map(([x, y]) => ({ x: Number(x), y: Number(y) }))),
+    3,
+  ),
+)
+const marked = computed(
+  () =>
+    new Set([
+      ...(props.run.hud.value?.marked ?? []),
+      ...(props.run.hud.value?.quests ?? []).flatMap((q) =>
+        q.objectives.filter((o) => !o.met && o.marker).map((o) => o.marker),
+      ),
+    ]),
+)
 const focused = computed(() => new Set((props.run.picture.value?.prompts ?? []).map((p) => p.object)))
 const things = computed(() => props.objects.filter((o) => props.run.objects.value[o.row.key]?.exists !== false))
 /** Texts of what stands still; whoever walks has the name below. */
 const standing = computed(() => things.value.filter((o) => !o.design.walks))
-const names = usePlanNames({ level: () => props.level, areas: () => props.areas, walls: () => props.walls, exits: () => props.exits, objects: () => standing.value, overlaps: () => [], selected: () => '', strong: () => false, reached: () => false, close: () => true, drawn: () => ({ x: 0, y: 0, k: scale.value }), view: () => ({ width: 0, height: 0 }) })
+const names = usePlanNames({
+  level: () => props.level,
+  areas: () => props.areas,
+  walls: () => props.walls,
+  exits: () => props.exits,
+  objects: () => standing.value,
+  overlaps: () => [],
+  selected: () => '',
+  strong: () => false,
+  reached: () => false,
+  close: () => true,
+  drawn: () => ({ x: 0, y: 0, k: scale.value }),
+  view: () => ({ width: 0, height: 0 }),
+})
 /** A name further off than this never lies under the player. */
 const NEAR_PX = 180
 const BELOW: Label = { dx: 0, dy: 31, anchor: 'middle' }
-const cards = computed(() => (props.run.picture.value?.prompts ?? []).filter((p) => p.place === 'object').map((p) => ({ prompt: p, ...screenOf(p) })))
+const cards = computed(() =>
+  (props.run.picture.value?.prompts ?? [])
+    .filter((p) => p.place === 'object')
+    .map((p) => ({ prompt: p, ...screenOf(p) })),
+)
 
 function screenOf(prompt: LivePrompt): { x: number; y: number } {
   const c = camera.value ?? { x: 0, y: 0 }
-  return { x: width.value / 2 + (prompt.at[0] - c.x) * scale.value, y: height.value / 2 - (prompt.at[1] - c.y) * scale.value }
+  return {
+    x: width.value / 2 + (prompt.at[0] - c.x) * scale.value,
+    y: height.value / 2 - (prompt.at[1] - c.y) * scale.value,
+  }
 }
 function thing(one: Placed): { pose: [number, number, number]; state: number; lit: boolean } {
   const live = props.run.objects.value[one.row.key]
@@ -94,7 +143,13 @@ const HUD = { width: 300, height: 230 }
 /** Whether the player or a prompt stands where the quests are shown. */
 const crowded = computed(() => {
   const c = camera.value ?? { x: 0, y: 0 }
-  const spots = [{ x: width.value / 2 + (player.value[0] - c.x) * scale.value, y: height.value / 2 - (player.value[1] - c.y) * scale.value }, ...cards.value.map((k) => ({ x: k.x - 60, y: k.y - 40 }))]
+  const spots = [
+    {
+      x: width.value / 2 + (player.value[0] - c.x) * scale.value,
+      y: height.value / 2 - (player.value[1] - c.y) * scale.value,
+    },
+    ...cards.value.map((k) => ({ x: k.x - 60, y: k.y - 40 })),
+  ]
   return spots.some((p) => p.x < HUD.width && p.y < HUD.height)
 })
 watch(crowded, (now) => emit('crowded', now))
@@ -105,16 +160,32 @@ function draw(): void {
     const share = Math.min((performance.now() - props.run.arrived.value) / (1000 / 30 / props.run.pace.value), 1)
     const before = props.run.before.value
     player.value = glided(before?.player, now.player, share)
-    walkers.value = Object.fromEntries(Object.entries(now.walkers).map(([key, at]) => [key, glided(before?.walkers[key], at, share)]))
-    camera.value = cameraAt(camera.value, player.value, props.inside ? bounds.value : null, { w: width.value / scale.value, h: height.value / scale.value }, props.aheadM)
+    walkers.value = Object.fromEntries(
+      Object.entries(now.walkers).map(([key, at]) => [key, glided(before?.walkers[key], at, share)]),
+    )
+    camera.value = cameraAt(
+      camera.value,
+      player.value,
+      props.inside ? bounds.value : null,
+      { w: width.value / scale.value, h: height.value / scale.value },
+      props.aheadM,
+    )
   }
   frame = requestAnimationFrame(draw)
+}
+/** The level on the screen, with the camera's point in the middle. */
+function worldAt(c: Camera): string {
+  const { x, y } = { x: width.value / 2 - c.x * scale.value, y: height.value / 2 + c.y * scale.value }
+  return `translate(${x} ${y}) scale(${scale.value} ${-scale.value})`
 }
 function floorAt(event: MouseEvent): { x: number; y: number } | null {
   const box = svg.value?.getBoundingClientRect()
   const c = camera.value
   if (!box || !c) return null
-  const [x, y] = [c.x + (event.clientX - box.left - width.value / 2) / scale.value, c.y - (event.clientY - box.top - height.value / 2) / scale.value]
+  const [x, y] = [
+    c.x + (event.clientX - box.left - width.value / 2) / scale.value,
+    c.y - (event.clientY - box.top - height.value / 2) / scale.value,
+  ]
   return { x: Math.round(x * 1000) / 1000, y: Math.round(y * 1000) / 1000 }
 }
 function click(event: MouseEvent): void {
@@ -128,14 +199,22 @@ function aim(): number | undefined {
 }
 /** What every ability that can be used now would aim at, and by what it aims. */
 const aims = computed(() =>
-  props.abilities.filter((one) => (props.run.hud.value?.abilities ?? []).some((a) => a.key === one.key && a.usable)).map((one) => {
-    const at = pointer.value ? aim() : undefined
-    const cap = props.run.hud.value?.abilities.find((a) => a.key === one.key)?.cap ?? ''
-    const half = (one.values.aim_deg * Math.PI) / 180
-    const [x, y] = [Math.cos(half) * one.values.range_m, Math.sin(half) * one.values.range_m]
-    const wedge = `M0 0L${x} ${-y}A${one.values.range_m} ${one.values.range_m} 0 0 1 ${x} ${y}Z`
-    return { cap: cap + one.key, wedge, range: one.values.range_m * 0.62, turn: at ?? player.value[2], says: `${cap} ${at === undefined ? 'the way you face' : 'at the pointer'}`.trim() }
-  }),
+  props.abilities
+    .filter((one) => (props.run.hud.value?.abilities ?? []).some((a) => a.key === one.key && a.usable))
+    .map((one) => {
+      const at = pointer.value ? aim() : undefined
+      const cap = props.run.hud.value?.abilities.find((a) => a.key === one.key)?.cap ?? ''
+      const half = (one.values.aim_deg * Math.PI) / 180
+      const [x, y] = [Math.cos(half) * one.values.range_m, Math.sin(half) * one.values.range_m]
+      const wedge = `M0 0L${x} ${-y}A${one.values.range_m} ${one.values.range_m} 0 0 1 ${x} ${y}Z`
+      return {
+        cap: cap + one.key,
+        wedge,
+        range: one.values.range_m * 0.62,
+        turn: at ?? player.value[2],
+        says: `${cap} ${at === undefined ? 'the way you face' : 'at the pointer'}`.trim(),
+      }
+    }),
 )
 defineExpose({ aim })
 onMounted(() => (frame = requestAnimationFrame(draw)))
@@ -143,37 +222,149 @@ onUnmounted(() => cancelAnimationFrame(frame))
 </script>
 
 <template>
-  <svg ref="svg" class="night-floor" :data-x="player[0].toFixed(2)" :data-y="player[1].toFixed(2)" @click="click" @pointermove="(e) => (pointer = floorAt(e))" @pointerleave="pointer = null" @mousedown="(e) => emit('mouse', e.button, true, e)" @mouseup="(e) => emit('mouse', e.button, false, e)" @contextmenu.prevent>
-    <g v-if="camera" :transform="`translate(${width / 2 - camera.x * scale} ${height / 2 + camera.y * scale}) scale(${scale} ${-scale})`">
-      <path v-for="area in areas" :key="area.id" :d="outlinePath(area.values.outline, true)" class="area" :class="{ high: area.values.floor_m > 0.4, wet: area.values.tint === 'water' }" />
-      <g v-for="one in names.areas" :key="`n${one.area.id}`" :transform="`translate(${one.at.x} ${one.at.y}) scale(${1 / scale} ${-1 / scale})`"><text class="area-name" :x="one.label.dx" :y="one.label.dy">{{ one.name }}</text></g>
-      <path v-for="wall in walls" :key="wall.id" :d="outlinePath(wall.values.points, false)" class="wall" :class="{ glass: wall.values.glass }" />
-      <g v-for="exit in exits" :key="`e${exit.id}`" :transform="`translate(${exit.values.x_m} ${exit.values.y_m}) rotate(${exit.values.turn_deg})`">
-        <rect class="exit" :x="-exit.values.width_m / 2" :y="-exit.values.depth_m / 2" :width="exit.values.width_m" :height="exit.values.depth_m" />
-        <g :transform="`rotate(${-exit.values.turn_deg}) scale(${1 / scale} ${-1 / scale})`"><text class="exit-name" :x="names.exits.get(exit.id)?.dx" :y="names.exits.get(exit.id)?.dy" :text-anchor="names.exits.get(exit.id)?.anchor">{{ exit.values.name }}</text></g>
+  <svg
+    ref="svg"
+    class="night-floor"
+    :data-x="player[0].toFixed(2)"
+    :data-y="player[1].toFixed(2)"
+    @click="click"
+    @pointermove="(e) => (pointer = floorAt(e))"
+    @pointerleave="pointer = null"
+    @mousedown="(e) => emit('mouse', e.button, true, e)"
+    @mouseup="(e) => emit('mouse', e.button, false, e)"
+    @contextmenu.prevent
+  >
+    <g
+      v-if="camera"
+      :transform="worldAt(camera)"
+    >
+      <path
+        v-for="area in areas"
+        :key="area.id"
+        :d="outlinePath(area.values.outline, true)"
+        class="area"
+        :class="{ high: area.values.floor_m > 0.4, wet: area.values.tint === 'water' }"
+      />
+      <g
+        v-for="one in names.areas"
+        :key="`n${one.area.id}`"
+        :transform="`translate(${one.at.x} ${one.at.y}) scale(${1 / scale} ${-1 / scale})`"
+      >
+        <text class="area-name" :x="one.label.dx" :y="one.label.dy">{{ one.name }}</text>
+      </g>
+      <path
+        v-for="wall in walls"
+        :key="wall.id"
+        :d="outlinePath(wall.values.points, false)"
+        class="wall"
+        :class="{ glass: wall.values.glass }"
+      />
+      <g
+        v-for="exit in exits"
+        :key="`e${exit.id}`"
+        :transform="`translate(${exit.values.x_m} ${exit.values.y_m}) rotate(${exit.values.turn_deg})`"
+      >
+        <rect
+          class="exit"
+          :x="-exit.values.width_m / 2"
+          :y="-exit.values.depth_m / 2"
+          :width="exit.values.width_m"
+          :height="exit.values.depth_m"
+        />
+        <g :transform="`rotate(${-exit.values.turn_deg}) scale(${1 / scale} ${-1 / scale})`">
+          <text
+            class="exit-name"
+            :x="names.exits.get(exit.id)?.dx"
+            :y="names.exits.get(exit.id)?.dy"
+            :text-anchor="names.exits.get(exit.id)?.anchor"
+          >
+            {{ exit.values.name }}
+          </text>
+        </g>
       </g>
       <g v-for="one in things" :key="one.row.key">
-        <path v-if="reaches && one.design.reach.shape !== 'none'" class="reach" :class="{ near: focused.has(one.row.key) }" :d="reachPath(one.design.reach)" :transform="`translate(${reachMiddle(one).x} ${reachMiddle(one).y}) rotate(${one.row.values.turn_deg})`" />
-        <path v-for="(state, i) in one.design.states.slice(1)" :key="state.key" class="swing" :d="swingArc(one.design, one.design.states[i]!, state)" :transform="poseTransform(one, 0, 0, 0)" />
-        <path v-if="!walkers[one.row.key]" class="body" :d="bodyPath(one.design)" :transform="poseTransform(one, ...thing(one).pose)" />
-        <g :transform="`translate(${placeOf(one)[0]} ${placeOf(one)[1]}) scale(${1 / scale} ${-1 / scale})`" class="badge" :class="{ focus: focused.has(one.row.key), lit: thing(one).lit, aimed: aimed.has(one.row.key), down: run.objects.value[one.row.key]?.down }" :data-thing="one.row.key" :data-state="run.objects.value[one.row.key]?.state" @click.stop="emit('ask', one.row.key)">
-          <path v-for="(arc, i) in collarArcs(one.design.states.length, 17)" :key="i" :d="arc" class="collar" :class="{ now: i === thing(one).state }" />
+        <path
+          v-if="reaches && one.design.reach.shape !== 'none'"
+          class="reach"
+          :class="{ near: focused.has(one.row.key) }"
+          :d="reachPath(one.design.reach)"
+          :transform="`translate(${reachMiddle(one).x} ${reachMiddle(one).y}) rotate(${one.row.values.turn_deg})`"
+        />
+        <path
+          v-for="(state, i) in one.design.states.slice(1)"
+          :key="state.key"
+          class="swing"
+          :d="swingArc(one.design, one.design.states[i]!, state)"
+          :transform="poseTransform(one, 0, 0, 0)"
+        />
+        <path
+          v-if="!walkers[one.row.key]"
+          class="body"
+          :d="bodyPath(one.design)"
+          :transform="poseTransform(one, ...thing(one).pose)"
+        />
+        <g
+          :transform="`translate(${placeOf(one)[0]} ${placeOf(one)[1]}) scale(${1 / scale} ${-1 / scale})`"
+          class="badge"
+          :class="{
+            focus: focused.has(one.row.key),
+            lit: thing(one).lit,
+            aimed: aimed.has(one.row.key),
+            down: run.objects.value[one.row.key]?.down,
+          }"
+          :data-thing="one.row.key"
+          :data-state="run.objects.value[one.row.key]?.state"
+          @click.stop="emit('ask', one.row.key)"
+        >
+          <path
+            v-for="(arc, i) in collarArcs(one.design.states.length, 17)"
+            :key="i"
+            :d="arc"
+            class="collar"
+            :class="{ now: i === thing(one).state }"
+          />
           <circle v-if="aimed.has(one.row.key)" class="aim" r="22" />
           <circle r="13.5" />
-          <path class="icon" :d="iconPath(run.objects.value[one.row.key]?.icon || one.design.icon)" transform="translate(-9 -9) scale(.75)" />
-          <text v-bind="textAt(one)">{{ labelText(one.row.values.name) }}{{ run.objects.value[one.row.key]?.down ? ', downed' : '' }}</text>
+          <path
+            class="icon"
+            :d="iconPath(run.objects.value[one.row.key]?.icon || one.design.icon)"
+            transform="translate(-9 -9) scale(.75)"
+          />
+          <text v-bind="textAt(one)">
+            {{ labelText(one.row.values.name) }}{{ run.objects.value[one.row.key]?.down ? ', downed' : '' }}
+          </text>
           <path v-if="marked.has(one.row.key)" class="marker" d="M0-34l7 7l-7 7l-7-7z" />
         </g>
       </g>
-      <g v-for="one in effects" :key="one.id" :transform="`translate(${one.spot[0]} ${one.spot[1]}) scale(${1 / scale} ${-1 / scale})`"><EffectMark :what="one.what" /></g>
-      <g v-for="one in aims" :key="one.cap" class="aiming" :transform="`translate(${player[0]} ${player[1]}) rotate(${one.turn})`">
-        <path :d="one.wedge" /><g :transform="`translate(${one.range} 0) rotate(${-one.turn}) scale(${1 / scale} ${-1 / scale})`"><text dy="-6" text-anchor="middle">{{ one.says }}</text></g>
+      <g
+        v-for="one in effects"
+        :key="one.id"
+        :transform="`translate(${one.spot[0]} ${one.spot[1]}) scale(${1 / scale} ${-1 / scale})`"
+      >
+        <EffectMark :what="one.what" />
       </g>
-      <g v-if="run.barred.value" class="barred" :transform="`translate(${run.barred.value.at[0]} ${run.barred.value.at[1]}) scale(${1 / scale} ${-1 / scale})`">
-        <path d="M-5-5L5 5M-5 5L5-5" /><text dy="-10" text-anchor="middle" role="status">{{ run.barred.value.text }}</text>
+      <g
+        v-for="one in aims"
+        :key="one.cap"
+        class="aiming"
+        :transform="`translate(${player[0]} ${player[1]}) rotate(${one.turn})`"
+      >
+        <path :d="one.wedge" />
+        <g :transform="`translate(${one.range} 0) rotate(${-one.turn}) scale(${1 / scale} ${-1 / scale})`">
+          <text dy="-6" text-anchor="middle">{{ one.says }}</text>
+        </g>
+      </g>
+      <g
+        v-if="run.barred.value"
+        class="barred"
+        :transform="`translate(${run.barred.value.at[0]} ${run.barred.value.at[1]}) scale(${1 / scale} ${-1 / scale})`"
+      >
+        <path d="M-5-5L5 5M-5 5L5-5" />
+        <text dy="-10" text-anchor="middle" role="status">{{ run.barred.value.text }}</text>
       </g>
       <g :transform="`translate(${player[0]} ${player[1]}) rotate(${player[2]})`" class="player">
-        <circle :r="0.35" /><path d="M.12-.14L.3 0L.12 .14Z" />
+        <circle :r="0.35" />
+        <path d="M.12-.14L.3 0L.12 .14Z" />
       </g>
     </g>
   </svg>
@@ -197,21 +388,53 @@ onUnmounted(() => cancelAnimationFrame(frame))
 .night-floor { position: absolute; inset: 0; width: 100%; height: 100%; cursor: crosshair; user-select: none; }
 .area { fill: var(--floor); } .area.high { fill: #262f38; } .area.wet { fill: #1b242e; }
 .area-name { fill: #808b94; font: 600 13px var(--head); }
-.wall { fill: none; stroke: var(--chalk); stroke-width: 0.13; stroke-linecap: square; } .wall.glass { stroke: #6f8798; stroke-dasharray: 0.4 0.12; }
-.reach { fill: #2f7a7a14; stroke: #2d6b6c; stroke-width: 1.4; vector-effect: non-scaling-stroke; } .reach.near { stroke: #4fb3ac; stroke-width: 2; fill: #2f7a7a26; }
+.wall { fill: none; stroke: var(--chalk); stroke-width: 0.13; stroke-linecap: square; }
+.wall.glass { stroke: #6f8798; stroke-dasharray: 0.4 0.12; }
+.reach { fill: #2f7a7a14; stroke: #2d6b6c; stroke-width: 1.4; vector-effect: non-scaling-stroke; }
+.reach.near { stroke: #4fb3ac; stroke-width: 2; fill: #2f7a7a26; }
 .swing { fill: none; stroke: #7d858c; stroke-width: 1.2; stroke-dasharray: 3 3; vector-effect: non-scaling-stroke; }
 .body { fill: #39434c; stroke: #5b6670; stroke-width: 1.2; vector-effect: non-scaling-stroke; }
 .badge { cursor: help; }
 .badge circle { fill: var(--night); stroke: var(--chalk); stroke-width: 1.6; } .badge .icon { fill: var(--chalk); }
-.badge.lit circle { fill: #4a3d1c; } .badge.focus circle { stroke: var(--glow); } .badge.focus .icon { fill: var(--glow); }
-.badge text { fill: var(--chalk); font: 12.5px var(--text); paint-order: stroke; stroke: var(--floor); stroke-width: 3px; }
+.badge.lit circle { fill: #4a3d1c; }
+.badge.focus circle { stroke: var(--glow); }
+.badge.focus .icon { fill: var(--glow); }
+.badge text {
+  fill: var(--chalk);
+  font: 12.5px var(--text);
+  paint-order: stroke;
+  stroke: var(--floor);
+  stroke-width: 3px;
+}
 .collar { fill: none; stroke: #4a545d; stroke-width: 2.4; } .collar.now { stroke: var(--chalk); }
-.badge .aim { fill: none; stroke: var(--glow); stroke-width: 1.6; stroke-dasharray: 4 4; } .badge.down circle { stroke-dasharray: 3 3; }
-.exit { fill: #e9e4d814; stroke: var(--chalk); stroke-width: 1.4; stroke-dasharray: 2 3; vector-effect: non-scaling-stroke; } .exit-name { fill: var(--dusk); font: 12px var(--text); paint-order: stroke; stroke: var(--floor); stroke-width: 3px; }
+.badge .aim { fill: none; stroke: var(--glow); stroke-width: 1.6; stroke-dasharray: 4 4; }
+.badge.down circle { stroke-dasharray: 3 3; }
+.exit {
+  fill: #e9e4d814;
+  stroke: var(--chalk);
+  stroke-width: 1.4;
+  stroke-dasharray: 2 3;
+  vector-effect: non-scaling-stroke;
+}
+.exit-name { fill: var(--dusk); font: 12px var(--text); paint-order: stroke; stroke: var(--floor); stroke-width: 3px; }
 .marker { fill: var(--glow); }
 .night-floor text { pointer-events: none; }
-.aiming { pointer-events: none; } .aiming path { fill: #e8b64d12; stroke: #e8b64d66; stroke-width: 1; stroke-dasharray: 3 4; vector-effect: non-scaling-stroke; }
-.aiming text { fill: var(--glow); font: 12px var(--text); paint-order: stroke; stroke: var(--floor); stroke-width: 3px; }
-.barred path { stroke: var(--glow); stroke-width: 2; fill: none; } .barred text { fill: var(--chalk); font: 13px var(--text); paint-order: stroke; stroke: #0e1216; stroke-width: 4px; }
+.aiming { pointer-events: none; }
+.aiming path {
+  fill: #e8b64d12;
+  stroke: #e8b64d66;
+  stroke-width: 1;
+  stroke-dasharray: 3 4;
+  vector-effect: non-scaling-stroke;
+}
+.aiming text {
+  fill: var(--glow);
+  font: 12px var(--text);
+  paint-order: stroke;
+  stroke: var(--floor);
+  stroke-width: 3px;
+}
+.barred path { stroke: var(--glow); stroke-width: 2; fill: none; }
+.barred text { fill: var(--chalk); font: 13px var(--text); paint-order: stroke; stroke: #0e1216; stroke-width: 4px; }
 .player circle { fill: var(--chalk); } .player path { fill: var(--night); }
 </style>

@@ -30,7 +30,9 @@ const floor = ref<HTMLElement | null>(null)
 const { width, height } = useElementSize(floor)
 
 const night = ref<InstanceType<typeof NightFloor> | null>(null)
-const level = computed(() => book.find('level', run.level.value || (book.settings?.values.first_level ?? '')) ?? book.of('level')[0])
+const level = computed(
+  () => book.find('level', run.level.value || (book.settings?.values.first_level ?? '')) ?? book.of('level')[0],
+)
 const camera = computed(() => book.settings?.values.camera)
 const kinds = computed(() => new Map(book.of('kind').map((k) => [k.key, k])))
 /** Everything of the level as the run has it: where it lies now, copies too, which no record of the project is. */
@@ -49,7 +51,9 @@ const markedLast = ref('')
 /** The marked entry of each panel on the screen: the one pointed at or focused last, else its first. */
 const marked = computed(() => {
   const panels = (run.picture.value?.prompts ?? []).filter((p) => p.buttons.length)
-  return new Map(panels.map((p) => [p.control, (p.buttons.find((b) => b.key === markedLast.value) ?? p.buttons[0])?.key ?? '']))
+  return new Map(
+    panels.map((p) => [p.control, (p.buttons.find((b) => b.key === markedLast.value) ?? p.buttons[0])?.key ?? '']),
+  )
 })
 const aiming = computed(() => new Set(book.of('ability').map((a) => a.values.control)))
 const screenPrompts = computed(() => (run.picture.value?.prompts ?? []).filter((p) => p.place === 'screen'))
@@ -72,9 +76,22 @@ const startingWords = computed(() => {
   const { what = '', done = 0, of = 0 } = run.starting.value ?? {}
   return of > 1 ? `${what}: ${done.toLocaleString('en-GB')} of ${of.toLocaleString('en-GB')} objects` : what
 })
-const paceWords = computed(() => (run.paused.value ? 'paused' : run.pace.value === 1 ? '' : `${run.pace.value} × speed`))
+const paceWords = computed(() =>
+  run.paused.value ? 'paused' : run.pace.value === 1 ? '' : `${run.pace.value} × speed`,
+)
 
-const COPY: RowOf<'object'>['values'] = { name: '', kind: '', x_m: 0, y_m: 0, turn_deg: 0, own: {}, round: [], there_at_start: false, cues_off: [], carried: {} }
+const COPY: RowOf<'object'>['values'] = {
+  name: '',
+  kind: '',
+  x_m: 0,
+  y_m: 0,
+  turn_deg: 0,
+  own: {},
+  round: [],
+  there_at_start: false,
+  cues_off: [],
+  carried: {},
+}
 
 function begin(): void {
   const [quest = '', stage = ''] = live.asked.split('.')
@@ -152,8 +169,36 @@ onUnmounted(() => {
 <template>
   <div class="playtest">
     <div class="stage">
-      <div ref="floor" class="floor" tabindex="0" role="application" aria-label="The level, walked with W A S D or by clicking the floor">
-        <NightFloor v-if="level && run.picture.value" ref="night" :key="level.id" :abilities="book.of('ability')" :exits="book.of('exit', level.id)" :view-m="camera?.view_m ?? 26" :ahead-m="camera?.look_ahead_m ?? 1.5" :inside="camera?.inside_area ?? true" :level="level" :areas="book.of('area', level.id)" :walls="book.of('wall', level.id)" :objects="objects" :run="run" :reaches="reaches" :entries="marked" @mark="(key) => (markedLast = key)" @crowded="(now) => (crowded = now)" @walk="walk" @choose="choose" @mouse="(button, pressed) => controls.mouse(button, pressed)" @ask="(key) => ((asked = key), run.send({ why: key }))" />
+      <div
+        ref="floor"
+        class="floor"
+        tabindex="0"
+        role="application"
+        aria-label="The level, walked with W A S D or by clicking the floor"
+      >
+        <NightFloor
+          v-if="level && run.picture.value"
+          ref="night"
+          :key="level.id"
+          :abilities="book.of('ability')"
+          :exits="book.of('exit', level.id)"
+          :view-m="camera?.view_m ?? 26"
+          :ahead-m="camera?.look_ahead_m ?? 1.5"
+          :inside="camera?.inside_area ?? true"
+          :level="level"
+          :areas="book.of('area', level.id)"
+          :walls="book.of('wall', level.id)"
+          :objects="objects"
+          :run="run"
+          :reaches="reaches"
+          :entries="marked"
+          @mark="(key) => (markedLast = key)"
+          @crowded="(now) => (crowded = now)"
+          @walk="walk"
+          @choose="choose"
+          @mouse="(button, pressed) => controls.mouse(button, pressed)"
+          @ask="(key) => ((asked = key), run.send({ why: key }))"
+        />
         <div v-else-if="run.state.value === 'starting'" class="waiting" role="status">
           <p>Lights down …</p>
           <template v-if="run.starting.value">
@@ -161,7 +206,14 @@ onUnmounted(() => {
             <router-link class="link" :to="`/p/${book.project}/plan`">not now, back to the plan</router-link>
           </template>
         </div>
-        <GameHud v-if="run.hud.value" :aside="crowded" :hud="run.hud.value" :told="run.chronicle.value" :tick="run.picture.value?.tick ?? 0" :pace="paceWords" />
+        <GameHud
+          v-if="run.hud.value"
+          :aside="crowded"
+          :hud="run.hud.value"
+          :told="run.chronicle.value"
+          :tick="run.picture.value?.tick ?? 0"
+          :pace="paceWords"
+        />
         <TransitionGroup name="prompt">
           <PromptCard
             v-for="p in screenPrompts"
@@ -177,24 +229,56 @@ onUnmounted(() => {
             @mark="(key) => (markedLast = key)"
           />
         </TransitionGroup>
-        <div v-if="talk" class="talk"><TalkBox :talk="talk" @choose="(key) => run.send({ input: { choose: key } })" @skip="run.send({ input: { skip: true } })" /></div>
-        <div v-if="run.hud.value?.ended" class="ended" role="status"><h1>{{ run.hud.value.ended === 'won' ? 'The level is won' : 'The level is lost' }}</h1><p><span class="key">F2</span> again, from the same start</p></div>
+        <div v-if="talk" class="talk">
+          <TalkBox
+            :talk="talk"
+            @choose="(key) => run.send({ input: { choose: key } })"
+            @skip="run.send({ input: { skip: true } })"
+          />
+        </div>
+        <div v-if="run.hud.value?.ended" class="ended" role="status">
+          <h1>{{ run.hud.value.ended === 'won' ? 'The level is won' : 'The level is lost' }}</h1>
+          <p><span class="key">F2</span> again, from the same start</p>
+        </div>
         <p v-if="stateWords" class="lost" role="status">{{ stateWords }}</p>
       </div>
       <Chronicle :told="run.chronicle.value" />
     </div>
     <aside class="page">
       <Problems :problems="run.problems.value" />
-      <WhyLeaf :why="run.why.value" :subject="subject" :pinned="asked !== ''" :names="(k) => book.name(k)" @ask="(key) => ((asked = key), run.send({ why: key }))" @free="asked = ''" />
+      <WhyLeaf
+        :why="run.why.value"
+        :subject="subject"
+        :pinned="asked !== ''"
+        :names="(k) => book.name(k)"
+        @ask="(key) => ((asked = key), run.send({ why: key }))"
+        @free="asked = ''"
+      />
       <section v-if="run.wrong.value.length" class="wrong" aria-label="What cannot run">
         <h2>Cannot run</h2>
-        <p v-for="one in run.wrong.value.slice(0, 8)" :key="one.path + one.message"><router-link v-if="whereOf(one.path).to" class="link" :to="whereOf(one.path).to!">{{ whereOf(one.path).name }}</router-link> {{ one.message.split('\n')[0] }} <span class="dusk">{{ one.fix }}</span></p>
+        <p v-for="one in run.wrong.value.slice(0, 8)" :key="one.path + one.message">
+          <router-link v-if="whereOf(one.path).to" class="link" :to="whereOf(one.path).to!">{{
+            whereOf(one.path).name
+          }}</router-link>
+          {{ one.message.split('\n')[0] }} <span class="dusk">{{ one.fix }}</span>
+        </p>
         <p v-if="run.wrong.value.length > 8" class="dusk">and {{ run.wrong.value.length - 8 }} more</p>
       </section>
       <section class="start">
         <h2>Start</h2>
-        <p>from <b>{{ startWords }}</b><template v-if="route.params.selected"> at {{ book.name(String(route.params.selected)) }}</template></p>
-        <p class="tools"><button @click="begin"><span class="key">F2</span> again</button><button @click="TOOLS.F3?.()"><span class="key">F3</span> slower</button><button @click="TOOLS.F4?.()"><span class="key">F4</span> faster</button><button @click="TOOLS.F6?.()"><span class="key">F6</span> {{ run.paused.value ? 'go on' : 'pause' }}</button><button @click="TOOLS.F7?.()"><span class="key">F7</span> one tick</button><button @click="TOOLS.F8?.()"><span class="key">F8</span> reaches</button></p>
+        <p>
+          from <b>{{ startWords }}</b><template v-if="route.params.selected">
+            at {{ book.name(String(route.params.selected)) }}</template
+          >
+        </p>
+        <p class="tools">
+          <button @click="begin"><span class="key">F2</span> again</button
+          ><button @click="TOOLS.F3?.()"><span class="key">F3</span> slower</button
+          ><button @click="TOOLS.F4?.()"><span class="key">F4</span> faster</button
+          ><button @click="TOOLS.F6?.()"><span class="key">F6</span> {{ run.paused.value ? 'go on' : 'pause' }}</button
+          ><button @click="TOOLS.F7?.()"><span class="key">F7</span> one tick</button
+          ><button @click="TOOLS.F8?.()"><span class="key">F8</span> reaches</button>
+        </p>
       </section>
     </aside>
   </div>
@@ -205,13 +289,48 @@ onUnmounted(() => {
 .stage { flex: 1; min-width: 0; display: flex; flex-direction: column; }
 .floor { position: relative; flex: 1; min-height: 0; overflow: hidden; outline: none; display: flex; }
 .floor:focus-visible { outline: none; }
-.floor:focus-visible::after { content: ''; position: absolute; inset: 0; border: 1px solid #6b5a33; pointer-events: none; }
+.floor:focus-visible::after {
+  content: '';
+  position: absolute;
+  inset: 0;
+  border: 1px solid #6b5a33;
+  pointer-events: none;
+}
 .waiting { margin: auto; color: var(--dusk); }
-.page { width: 406px; flex: none; overflow: auto; background: var(--floor); border-left: 1px solid var(--night-rule); padding: 20px 22px; }
+.page {
+  width: 406px;
+  flex: none;
+  overflow: auto;
+  background: var(--floor);
+  border-left: 1px solid var(--night-rule);
+  padding: 20px 22px;
+}
 .talk { position: absolute; left: 50%; bottom: 84px; transform: translateX(-50%); width: min(560px, 84%); }
-.ended { position: absolute; left: 50%; top: 34%; transform: translateX(-50%); text-align: center; background: #0e1216; border: 1px solid var(--glow); border-radius: 10px; padding: 18px 40px; }
-.lost { position: absolute; top: 12px; left: 50%; transform: translateX(-50%); background: #0e1216; border: 1px solid var(--glow); padding: 4px 14px; border-radius: 6px; }
-.wrong h2 { margin-top: 22px; border-bottom: 1px solid var(--night-rule); color: var(--glow); } .wrong .link { border-bottom-color: #5b6670; } .wrong .link:hover { background: var(--night); } .dusk { color: var(--dusk); }
+.ended {
+  position: absolute;
+  left: 50%;
+  top: 34%;
+  transform: translateX(-50%);
+  text-align: center;
+  background: #0e1216;
+  border: 1px solid var(--glow);
+  border-radius: 10px;
+  padding: 18px 40px;
+}
+.lost {
+  position: absolute;
+  top: 12px;
+  left: 50%;
+  transform: translateX(-50%);
+  background: #0e1216;
+  border: 1px solid var(--glow);
+  padding: 4px 14px;
+  border-radius: 6px;
+}
+.wrong h2 { margin-top: 22px; border-bottom: 1px solid var(--night-rule); color: var(--glow); }
+.wrong .link { border-bottom-color: #5b6670; }
+.wrong .link:hover { background: var(--night); }
+.dusk { color: var(--dusk); }
 .start h2 { margin-top: 22px; border-bottom: 1px solid var(--night-rule); }
 .tools { display: flex; flex-wrap: wrap; gap: 4px 14px; margin-top: 4px; color: var(--dusk); font-size: 13px; }
 .tools .key { color: var(--chalk); }

@@ -19,13 +19,24 @@ const ring = computed(() => 2 * Math.PI * 15 * props.prompt.progress)
 </script>
 
 <template>
-  <div class="card" :class="{ dim: !prompt.usable, below, fixed, panel: prompt.buttons.length }" :style="{ left: `${left}px`, top: `${y}px`, '--opens': `${prompt.opens_s}s` }" role="status" :data-prompt="prompt.object">
+  <div
+    class="card"
+    :class="{ dim: !prompt.usable, below, fixed, panel: prompt.buttons.length }"
+    :style="{ left: `${left}px`, top: `${y}px`, '--opens': `${prompt.opens_s}s` }"
+    role="status"
+    :data-prompt="prompt.object"
+  >
     <svg width="36" height="36" viewBox="-18 -18 36 36" aria-hidden="true">
-      <template v-if="prompt.hold"><circle r="15" class="track" /><circle r="15" class="ring" :stroke-dasharray="`${ring} 200`" transform="rotate(-90)" /></template>
+      <template v-if="prompt.hold">
+        <circle r="15" class="track" />
+        <circle r="15" class="ring" :stroke-dasharray="`${ring} 200`" transform="rotate(-90)" />
+      </template>
       <rect v-else x="-12" y="-12" width="24" height="24" rx="5" />
       <text y="5" text-anchor="middle">{{ prompt.cap }}</text>
     </svg>
-    <p><span class="wording">{{ prompt.wording }}</span><span v-if="prompt.reason && !prompt.buttons.length" class="reason">{{ prompt.reason }}</span>
+    <p>
+      <span class="wording">{{ prompt.wording }}</span
+      ><span v-if="prompt.reason && !prompt.buttons.length" class="reason">{{ prompt.reason }}</span>
       <span v-if="prompt.buttons.length" class="buttons">
         <button
           v-for="(b, i) in prompt.buttons"
@@ -47,21 +58,40 @@ const ring = computed(() => 2 * Math.PI * 15 * props.prompt.progress)
 </template>
 
 <style scoped>
-.card { position: absolute; z-index: 3; transform: translate(-50%, calc(-100% - 34px)); display: flex; align-items: center; gap: 10px; max-width: 300px; background: #0e1216; border: 1px solid #3a444d; border-radius: 8px; padding: 5px 14px 5px 8px; color: var(--chalk); line-height: 1.3; pointer-events: none; }
+.card {
+  position: absolute;
+  z-index: 3;
+  transform: translate(-50%, calc(-100% - 34px));
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  max-width: 300px;
+  background: #0e1216;
+  border: 1px solid #3a444d;
+  border-radius: 8px;
+  padding: 5px 14px 5px 8px;
+  color: var(--chalk);
+  line-height: 1.3;
+  pointer-events: none;
+}
 .card.below { transform: translate(-50%, 46px); }
 .card.fixed { transform: translate(-50%, -50%); }
 .card.panel { pointer-events: auto; max-width: 340px; }
 .buttons { display: flex; flex-direction: column; gap: 4px; margin-top: 5px; }
-.buttons button { border: 1px solid #3a444d; border-radius: 6px; padding: 3px 10px; } .buttons button:hover { border-color: var(--glow); }
+.buttons button { border: 1px solid #3a444d; border-radius: 6px; padding: 3px 10px; }
+.buttons button:hover { border-color: var(--glow); }
 .buttons .marked { border-color: var(--glow); box-shadow: inset 3px 0 var(--glow); }
 .buttons .cap { float: right; margin-left: 10px; color: var(--glow); }
-.buttons .off { color: var(--dusk); border-style: dashed; } .buttons i { display: block; color: var(--glow); font-size: 13px; }
+.buttons .off { color: var(--dusk); border-style: dashed; }
+.buttons i { display: block; color: var(--glow); font-size: 13px; }
 p { display: flex; flex-direction: column; }
 svg { flex: none; }
 rect { fill: none; stroke: var(--glow); stroke-width: 2; } text { fill: var(--glow); font: 600 14px var(--mono); }
 .track { fill: none; stroke: #3a444d; stroke-width: 3.5; } .ring { fill: none; stroke: var(--glow); stroke-width: 3.5; }
 .dim .wording { color: var(--dusk); } .dim rect { stroke: var(--dusk); } .dim text { fill: var(--dusk); }
 .reason { color: var(--glow); font-size: 13px; }
-.prompt-enter-active, .prompt-leave-active { transition: opacity var(--opens, 0.15s) ease-out, scale var(--opens, 0.15s) ease-out; }
+.prompt-enter-active, .prompt-leave-active {
+  transition: opacity var(--opens, 0.15s) ease-out, scale var(--opens, 0.15s) ease-out;
+}
 .prompt-enter-from, .prompt-leave-to { opacity: 0; scale: 0.92; }
 </style>

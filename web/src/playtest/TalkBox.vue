@@ -12,15 +12,26 @@ defineEmits<{ choose: [key: string]; skip: [] }>()
     <p class="said">{{ talk.wording }}</p>
     <ol v-if="talk.replies.length">
       <li v-for="(reply, i) in talk.replies" :key="reply.key">
-        <button :disabled="!reply.usable" :data-answer="reply.key" @click="$emit('choose', reply.key)"><span class="key">{{ i + 1 }}</span> {{ reply.wording }} <i v-if="reply.reason">{{ reply.reason }}</i></button>
+        <button :disabled="!reply.usable" :data-answer="reply.key" @click="$emit('choose', reply.key)">
+          <span class="key">{{ i + 1 }}</span> {{ reply.wording }} <i v-if="reply.reason">{{ reply.reason }}</i>
+        </button>
       </li>
     </ol>
-    <p v-else class="skip"><button @click="$emit('skip')"><span class="key">Space</span> go on</button><span class="voice" :style="{ width: `${talk.voice * 100}%` }" /></p>
+    <p v-else class="skip">
+      <button @click="$emit('skip')"><span class="key">Space</span> go on</button
+      ><span class="voice" :style="{ width: `${talk.voice * 100}%` }" />
+    </p>
   </section>
 </template>
 
 <style scoped>
-.talk-box { background: var(--night); color: var(--chalk); border: 1px solid var(--night-rule); border-radius: 8px; padding: 12px 18px; }
+.talk-box {
+  background: var(--night);
+  color: var(--chalk);
+  border: 1px solid var(--night-rule);
+  border-radius: 8px;
+  padding: 12px 18px;
+}
 .speaker { color: var(--glow); font-weight: 650; letter-spacing: 0.05em; font-size: 13px; }
 .said { font-size: 15px; }
 ol { list-style: none; padding: 0; margin: 6px 0 0; }

@@ -13,26 +13,53 @@ defineEmits<{ ask: [key: string]; free: [] }>()
       <h1>{{ why.name }}</h1>
       <p v-if="why.stopped_by" class="stopped" data-stopped>Stopped by: {{ why.stopped_by }}</p>
       <p v-else class="open">Nothing stops it now.</p>
-      <p v-if="pinned" class="dusk small">Asked for by you. <button class="link" @click="$emit('free')">Follow the focus again</button></p>
+      <p v-if="pinned" class="dusk small">
+        Asked for by you. <button class="link" @click="$emit('free')">Follow the focus again</button>
+      </p>
       <ul>
-        <li v-for="(line, i) in why.place" :key="i" :class="{ unmet: !line.met }"><b aria-hidden="true">{{ line.met ? '✓' : '✗' }}</b><span class="sr">{{ line.met ? 'met' : 'not met' }}</span> {{ line.text }}<span v-if="line.detail" class="dusk"> — {{ line.detail }}</span></li>
+        <li v-for="(line, i) in why.place" :key="i" :class="{ unmet: !line.met }">
+          <b aria-hidden="true">{{ line.met ? '✓' : '✗' }}</b
+          ><span class="sr">{{ line.met ? 'met' : 'not met' }}</span> {{ line.text
+          }}<span v-if="line.detail" class="dusk"> — {{ line.detail }}</span>
+        </li>
       </ul>
       <div v-for="cue in why.cues" :key="cue.origin">
-        <p class="cue"><b class="rule">{{ cue.rule }}</b> <span class="dusk">{{ cue.when }}</span></p>
-        <p v-if="cue.passed_over" class="dusk small">It fits, but is passed over: an earlier cue runs, and does not go on.</p>
+        <p class="cue">
+          <b class="rule">{{ cue.rule }}</b> <span class="dusk">{{ cue.when }}</span>
+        </p>
+        <p v-if="cue.passed_over" class="dusk small">
+          It fits, but is passed over: an earlier cue runs, and does not go on.
+        </p>
         <ul class="needs">
-          <li v-for="(need, i) in cue.needs" :key="i" :class="{ unmet: !need.met }"><b aria-hidden="true">{{ need.met ? '✓' : '✗' }}</b><span class="sr">{{ need.met ? 'met' : 'not met' }}</span> {{ need.text }}<span v-if="need.detail" class="dusk"> — {{ need.detail }}</span>
-            <p v-if="need.from?.length" class="from dusk">from <template v-for="(from, f) in need.from" :key="from.origin">{{ f ? ' · ' : '' }}<button class="link" @click="$emit('ask', from.origin.split('/')[1] ?? '')">{{ from.text }}</button></template></p>
+          <li v-for="(need, i) in cue.needs" :key="i" :class="{ unmet: !need.met }">
+            <b aria-hidden="true">{{ need.met ? '✓' : '✗' }}</b
+            ><span class="sr">{{ need.met ? 'met' : 'not met' }}</span> {{ need.text
+            }}<span v-if="need.detail" class="dusk"> — {{ need.detail }}</span>
+            <p v-if="need.from?.length" class="from dusk">
+              from
+              <template v-for="(from, f) in need.from" :key="from.origin"
+                >{{ f ? ' · ' : ''
+                }}<button class="link" @click="$emit('ask', from.origin.split('/')[1] ?? '')">
+                  {{ from.text }}
+                </button></template
+              >
+            </p>
           </li>
           <li v-if="!cue.needs.length" class="dusk">asks for nothing</li>
         </ul>
       </div>
       <template v-if="why.reach.length">
         <h2>In reach</h2>
-        <p v-for="one in why.reach" :key="one.key"><span v-if="one.cap" class="key cap">{{ one.cap }}</span><button class="link" @click="$emit('ask', one.key)">{{ one.text }}</button> <span v-if="one.met" class="focus">focus</span> <span class="dusk">{{ one.detail }}</span></p>
+        <p v-for="one in why.reach" :key="one.key">
+          <span v-if="one.cap" class="key cap">{{ one.cap }}</span
+          ><button class="link" @click="$emit('ask', one.key)">{{ one.text }}</button>
+          <span v-if="one.met" class="focus">focus</span> <span class="dusk">{{ one.detail }}</span>
+        </p>
       </template>
     </template>
-    <p v-else class="dusk">Walk up to something, or click a badge: here stands every condition it has, and the one that stops it.</p>
+    <p v-else class="dusk">
+      Walk up to something, or click a badge: here stands every condition it has, and the one that stops it.
+    </p>
   </section>
 </template>
 

@@ -16,10 +16,19 @@ export function glided(before: Spot | undefined, now: Spot, share: number): Spot
 }
 
 /** The camera follows, looks a little ahead, and stays inside the level where the level is larger than the view. */
-export function cameraAt(camera: Camera | null, player: Spot, bounds: Box | null, view: { w: number; h: number }, aheadM: number): Camera {
+export function cameraAt(
+  camera: Camera | null,
+  player: Spot,
+  bounds: Box | null,
+  view: { w: number; h: number },
+  aheadM: number,
+): Camera {
   const ahead = { x: Math.cos((player[2] * Math.PI) / 180) * aheadM, y: Math.sin((player[2] * Math.PI) / 180) * aheadM }
   if (!bounds) return eased(camera, { x: player[0] + ahead.x, y: player[1] + ahead.y })
-  const wanted = { x: within(player[0] + ahead.x, bounds.left, bounds.right, view.w), y: within(player[1] + ahead.y, bounds.bottom, bounds.top, view.h) }
+  const wanted = {
+    x: within(player[0] + ahead.x, bounds.left, bounds.right, view.w),
+    y: within(player[1] + ahead.y, bounds.bottom, bounds.top, view.h),
+  }
   return eased(camera, wanted)
 }
 

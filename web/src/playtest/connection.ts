@@ -153,5 +153,25 @@ export function usePlaytest(project: number): PlaytestRun {
     socket?.close()
   }
   onUnmounted(close)
-  return { before, picture, arrived, objects, hud, level, chronicle, why, problems, wrong, paused, pace, state, silentS, barred, starting, send, begin, close }
+  return {
+    before,
+    picture,
+    arrived,
+    objects,
+    hud,
+    level,
+    chronicle,
+    why,
+    problems,
+    wrong,
+    paused,
+    pace,
+    state,
+    silentS,
+    barred,
+    starting,
+    send,
+    begin,
+    close,
+  }
 }

@@ -29,7 +29,16 @@ export interface Controls {
 const MOUSE = ['left', 'middle', 'right'] as const
 const STILL_M = 0.25
 
-const WALK: Record<string, [number, number]> = { w: [0, 1], arrowup: [0, 1], s: [0, -1], arrowdown: [0, -1], a: [-1, 0], arrowleft: [-1, 0], d: [1, 0], arrowright: [1, 0] }
+const WALK: Record<string, [number, number]> = {
+  w: [0, 1],
+  arrowup: [0, 1],
+  s: [0, -1],
+  arrowdown: [0, -1],
+  a: [-1, 0],
+  arrowleft: [-1, 0],
+  d: [1, 0],
+  arrowright: [1, 0],
+}
 
 /** Keys into inputs: walking, the project's controls, answers by number, and the tools of the playtest. */
 export function useControls(wiring: Wiring): Controls {
@@ -107,7 +116,9 @@ export function useControls(wiring: Wiring): Controls {
       if (was && !is) end(binding.key)
     }
     padded = now
-    const [x, y] = [one.axes[0] ?? 0, -(one.axes[1] ?? 0)].map((v) => (Math.abs(v) < STILL_M ? 0 : Math.round(v * 10) / 10))
+    const [x, y] = [one.axes[0] ?? 0, -(one.axes[1] ?? 0)].map((v) =>
+      Math.abs(v) < STILL_M ? 0 : Math.round(v * 10) / 10,
+    )
     if (`${x},${y}` !== tilted) wiring.send({ input: { move: [x, y] } })
     tilted = `${x},${y}`
   }

@@ -11,7 +11,10 @@ interface Wiring {
   place: (key: string) => { x: number; y: number } | undefined
 }
 
-/** Plays the sounds a run tells of, softer from farther away. Before the first key or click a browser keeps them silent. */
+/**
+ * Plays the sounds a run tells of, softer from farther away. Before the first key or click a browser keeps them
+ * silent.
+ */
 export function useSounds(wiring: Wiring): void {
   const playing = new Set<HTMLAudioElement>()
   let heard = 0
@@ -34,7 +37,9 @@ export function useSounds(wiring: Wiring): void {
   watch(wiring.run.picture, (picture) => {
     if (!picture) return
     if (picture.tick < heard) heard = 0
-    for (const told of picture.told) if (told.what === 'sound' && told.tick >= heard && told.tick > picture.tick - 30) play(told.subject, told.at ?? '', told.spot)
+    for (const told of picture.told)
+      if (told.what === 'sound' && told.tick >= heard && told.tick > picture.tick - 30)
+        play(told.subject, told.at ?? '', told.spot)
     heard = picture.tick + 1
   })
   onUnmounted(() => playing.forEach((audio) => audio.pause()))

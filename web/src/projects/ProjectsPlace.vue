@@ -81,7 +81,10 @@ onMounted(() => void guarded(read))
 
 <template>
   <div class="projects">
-    <header><h1>Vocanta</h1><p class="quiet">Levels that answer: objects, talk and quests, wired, walked and proved.</p></header>
+    <header>
+      <h1>Vocanta</h1>
+      <p class="quiet">Levels that answer: objects, talk and quests, wired, walked and proved.</p>
+    </header>
     <form @submit.prevent="make">
       <input v-model="name" aria-label="Name of a new project" placeholder="name of a new project" maxlength="120" />
       <v-btn type="submit" class="go" rounded="pill" :disabled="!name.trim()">Begin it</v-btn>
@@ -93,14 +96,17 @@ onMounted(() => void guarded(read))
     </form>
     <WorkLine :work="work" />
     <Problems :problems="problems" />
-    <p v-if="deleted" class="back" role="status">{{ deleted.name }} is deleted. <button class="link" @click="bringBack">Bring it back</button></p>
+    <p v-if="deleted" class="back" role="status">
+      {{ deleted.name }} is deleted. <button class="link" @click="bringBack">Bring it back</button>
+    </p>
     <ul v-if="projects?.length">
       <li v-for="one in projects" :key="one.id">
         <SmallPlan :plan="one.plan" />
         <div class="about">
           <router-link class="open" :to="leftAt(one.id)?.path ?? `/p/${one.id}/plan`">{{ one.name }}</router-link>
           <span class="quiet small">
-            {{ counted(one.levels, 'level') }}, {{ counted(one.objects, 'object') }}, {{ counted(one.quests, 'quest') }} · changed {{ day(one.changed_at) }}
+            {{ counted(one.levels, 'level') }}, {{ counted(one.objects, 'object') }},
+            {{ counted(one.quests, 'quest') }} · changed {{ day(one.changed_at) }}
           </span>
           <span v-if="one.copy_of || leftAt(one.id)" class="quiet small">{{ standing(one) }}</span>
         </div>
@@ -115,7 +121,9 @@ onMounted(() => void guarded(read))
         </span>
       </li>
     </ul>
-    <p v-else-if="projects" class="empty quiet">No project yet. Give one a name above; it begins with one room, a start, and nothing in the way.</p>
+    <p v-else-if="projects" class="empty quiet">
+      No project yet. Give one a name above; it begins with one room, a start, and nothing in the way.
+    </p>
   </div>
 </template>
 
@@ -123,15 +131,30 @@ onMounted(() => void guarded(read))
 .projects { max-width: 860px; margin: 0 auto; padding: 56px 24px; width: 100%; }
 h1 { font-size: 32px; }
 form { display: flex; align-items: center; gap: 12px; margin: 28px 0 12px; }
-input:not([type='file']) { width: 300px; border: 0; border-bottom: 2px solid var(--line); background: none; font: inherit; padding: 4px 2px; outline-offset: 4px; }
-.go { padding: 0 18px !important; background: var(--ink) !important; color: var(--page) !important; text-transform: none; letter-spacing: 0; }
+input:not([type='file']) {
+  width: 300px;
+  border: 0;
+  border-bottom: 2px solid var(--line);
+  background: none;
+  font: inherit;
+  padding: 4px 2px;
+  outline-offset: 4px;
+}
+.go {
+  padding: 0 18px !important;
+  background: var(--ink) !important;
+  color: var(--page) !important;
+  text-transform: none;
+  letter-spacing: 0;
+}
 .gap { flex: 1; }
 .file { cursor: pointer; } .file input { position: absolute; opacity: 0; width: 1px; height: 1px; }
 .file:focus-within { outline: 2px solid var(--ink); outline-offset: 3px; }
 ul { list-style: none; padding: 0; margin: 12px 0; border-top: 1px solid var(--rules); }
 .about { display: flex; flex-direction: column; gap: 1px; min-width: 0; }
 li { display: flex; align-items: center; gap: 16px; padding: 10px 2px; border-bottom: 1px solid var(--rules); }
-.open { font-family: var(--head); font-size: 18px; font-weight: 650; text-decoration: none; overflow-wrap: anywhere; } .open:hover { text-decoration: underline; }
+.open { font-family: var(--head); font-size: 18px; font-weight: 650; text-decoration: none; overflow-wrap: anywhere; }
+.open:hover { text-decoration: underline; }
 .tools { display: flex; gap: 12px; white-space: nowrap; }
 .back { background: var(--shade); padding: 6px 12px; border-radius: 6px; }
 </style>

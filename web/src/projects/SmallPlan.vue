@@ -16,14 +16,26 @@ const box = computed(() => {
 <template>
   <svg class="small-plan" :viewBox="box.view" aria-hidden="true" preserveAspectRatio="xMidYMid meet">
     <g transform="scale(1 -1)">
-      <path v-for="(area, i) in plan.areas" :key="i" :d="outlinePath(area.outline, true)" :class="`tint-${area.tint}`" />
+      <path
+        v-for="(area, i) in plan.areas"
+        :key="i"
+        :d="outlinePath(area.outline, true)"
+        :class="`tint-${area.tint}`"
+      />
       <circle v-for="([x, y], i) in plan.things" :key="`t${i}`" :cx="x" :cy="y" :r="box.dot" />
     </g>
   </svg>
 </template>
 
 <style scoped>
-.small-plan { width: 108px; height: 72px; flex: none; background: var(--paper); border: 1px solid var(--rules); border-radius: 6px; }
+.small-plan {
+  width: 108px;
+  height: 72px;
+  flex: none;
+  background: var(--paper);
+  border: 1px solid var(--rules);
+  border-radius: 6px;
+}
 path { stroke: var(--pencil); stroke-width: 1; vector-effect: non-scaling-stroke; }
 circle { fill: var(--ink); }
 </style>

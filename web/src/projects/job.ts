@@ -26,7 +26,10 @@ export function useLongWork(): LongWork {
   async function watched<T>(work: (job: string) => Promise<T>): Promise<T | null> {
     name = crypto.randomUUID()
     let clock = 0
-    const soon = window.setTimeout(() => (clock = window.setInterval(() => void look(), ASKED_AGAIN_MS)), SHOWN_AFTER_MS)
+    const soon = window.setTimeout(
+      () => (clock = window.setInterval(() => void look(), ASKED_AGAIN_MS)),
+      SHOWN_AFTER_MS,
+    )
     try {
       return await work(name)
     } catch (error) {

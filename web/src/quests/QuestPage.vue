@@ -34,7 +34,10 @@ const OFFER: SentencePart[] = [
   'When its last stage is met it {handed_in}. Its beads are {bead}.',
 ]
 function objectivesOf(stage: RowOf<'stage'>): string {
-  return book.of('objective', stage.id).map((o) => o.values.name).join(' · ')
+  return book
+    .of('objective', stage.id)
+    .map((o) => o.values.name)
+    .join(' · ')
 }
 function set(values: Record<string, unknown>): void {
   void quietly(book.set(props.quest.id, values))
@@ -55,7 +58,9 @@ async function remove(clean: boolean): Promise<void> {
   <p class="small quiet">a quest, <NameInCues :record="quest" /> · {{ counted(stages.length, 'stage') }}</p>
   <h1><Sentence of="Quest" :fields="QUEST" :values="quest.values" :parts="['{name}']" @put="put" /></h1>
   <SectionHead title="What the player reads" remember="quest-summary">
-    <p class="measure"><Sentence of="Quest" :fields="QUEST" :values="quest.values" :parts="['{summary}']" @put="put" /></p>
+    <p class="measure">
+      <Sentence of="Quest" :fields="QUEST" :values="quest.values" :parts="['{summary}']" @put="put" />
+    </p>
   </SectionHead>
   <SectionHead title="Offer and end" remember="quest-offer">
     <p class="measure"><Sentence of="Quest" :fields="QUEST" :values="quest.values" :parts="OFFER" @put="put" /></p>

@@ -28,20 +28,51 @@ const stage = computed(() => {
   const key = selected.value.split('.')[1]
   return key && quest.value ? book.of('stage', quest.value.id).find((s) => s.key === key) : undefined
 })
-const title = computed(() => `${NUMBERS[quests.value.length] ?? quests.value.length} ${quests.value.length === 1 ? 'quest' : 'quests'}`)
+const title = computed(
+  () => `${NUMBERS[quests.value.length] ?? quests.value.length} ${quests.value.length === 1 ? 'quest' : 'quests'}`,
+)
 
 function choose(key: string): void {
   void router.push({ name: 'quests', params: { ...route.params, selected: key }, query: route.query })
 }
 function stages(owner: RowOf<'quest'>): ThreadStage[] {
-  return book.of('stage', owner.id).map((s) => ({ key: s.key, name: s.values.name, notes: book.of('objective', s.id).map((o) => o.values.name) }))
+  return book
+    .of('stage', owner.id)
+    .map((s) => ({ key: s.key, name: s.values.name, notes: book.of('objective', s.id).map((o) => o.values.name) }))
 }
 function line(owner: RowOf<'quest'>): string {
-  const gifts = owner.values.rewards.split('\n').filter(Boolean).map((s) => s.replace(/^give |^grant /, '').replace('money', book.settings?.values.money_name ?? 'money').replace(/ for \d+ uses$/, '').replaceAll('_', ' '))
-  return [owner.values.offered_by ? `${book.name(owner.values.offered_by)} asks` : 'nobody offers it yet', gifts.join(', ')].filter(Boolean).join(' · ')
+  const gifts = owner.values.rewards
+    .split('\n')
+    .filter(Boolean)
+    .map((s) =>
+      s
+        .replace(/^give |^grant /, '')
+        .replace('money', book.settings?.values.money_name ?? 'money')
+        .replace(/ for \d+ uses$/, '')
+        .replaceAll('_', ' '),
+    )
+  return [
+    owner.values.offered_by ? `${book.name(owner.values.offered_by)} asks` : 'nobody offers it yet',
+    gifts.join(', '),
+  ]
+    .filter(Boolean)
+    .join(' · ')
 }
 async function addQuest(): Promise<void> {
-  const made = await book.edit([{ do: 'add', type: 'quest', values: { name: 'New quest', bead: ['circle', 'diamond', 'square', 'triangle', 'hexagon'][quests.value.length % 5] } as never }, { do: 'add', type: 'stage', under: 0, values: { name: 'First stage' } as never }], 'Added a quest')
+  const made = await book.edit(
+    [
+      {
+        do: 'add',
+        type: 'quest',
+        values: {
+          name: 'New quest',
+          bead: ['circle', 'diamond', 'square', 'triangle', 'hexagon'][quests.value.length % 5],
+        } as never,
+      },
+      { do: 'add', type: 'stage', under: 0, values: { name: 'First stage' } as never },
+    ],
+    'Added a quest',
+  )
   const row = made.rows.find((r) => r.type === 'quest')
   if (row) choose(row.key)
 }
@@ -55,7 +86,19 @@ async function addStage(): Promise<void> {
   const order = after === undefined ? undefined : (before + after) / 2
   let n = all.length + 1
   while (all.some((s) => s.key === `stage_${n}`)) n++
-  const made = await book.edit([{ do: 'add', type: 'stage', owner: owner.id, key: `stage_${n}`, order: order ?? null, values: { name: `Stage ${n}` } as never }], `Added a stage to ${owner.values.name}`)
+  const made = await book.edit(
+    [
+      {
+        do: 'add',
+        type: 'stage',
+        owner: owner.id,
+        key: `stage_${n}`,
+        order: order ?? null,
+        values: { name: `Stage ${n}` } as never,
+      },
+    ],
+    `Added a stage to ${owner.values.name}`,
+  )
   const row = made.rows.find((r) => r.type === 'stage')
   if (row) choose(`${owner.key}.${row.key}`)
 }
@@ -65,7 +108,14 @@ async function shift(by: number): Promise<void> {
   if (!owner || !mine) return
   const all = book.of('stage', owner.id)
   const other = all[all.findIndex((s) => s.id === mine.id) + by]
-  if (other) await book.edit([{ do: 'set', id: mine.id, order: other.order }, { do: 'set', id: other.id, order: mine.order }], `Moved ${mine.values.name}`)
+  if (other)
+    await book.edit(
+      [
+        { do: 'set', id: mine.id, order: other.order },
+        { do: 'set', id: other.id, order: mine.order },
+      ],
+      `Moved ${mine.values.name}`,
+    )
 }
 function onKey(event: KeyboardEvent): void {
   if (event.ctrlKey || event.metaKey) return
@@ -82,18 +132,45 @@ useKeys({ down: onKey })
   <Spread>
     <template #left>
       <section ref="place" class="quests">
-        <header><h1>{{ title }}</h1><p class="quiet small"><button class="link" @click="quietly(addQuest())"><span class="key">N</span> new quest</button> · <button class="link" :disabled="!quest" @click="quietly(addStage())"><span class="key">B</span> new bead after this one</button></p></header>
+        <header>
+          <h1>{{ title }}</h1>
+          <p class="quiet small">
+            <button class="link" @click="quietly(addQuest())"><span class="key">N</span> new quest</button> ·
+            <button class="link" :disabled="!quest" @click="quietly(addStage())">
+              <span class="key">B</span> new bead after this one
+            </button>
+          </p>
+        </header>
         <article v-for="(one, i) in quests" :key="one.id" :class="{ chosen: one.key === quest?.key }">
-          <h2><button :data-quest="one.key" @click="choose(one.key)">{{ one.values.name }}</button></h2>
+          <h2>
+            <button :data-quest="one.key" @click="choose(one.key)">{{ one.values.name }}</button>
+          </h2>
           <p class="quiet small">{{ line(one) }}</p>
-          <Thread :quest="one.values.name" :stages="stages(one)" :bead="one.values.bead" :strand="i" :now="live.reading?.stages[one.key] ?? ''" :status="live.reading?.statuses[one.key] ?? ''" :selected="one.key === quest?.key ? (stage?.key ?? '') : ''" notes :width="width - 60" @choose="(s) => choose(`${one.key}.${s}`)" />
+          <Thread
+            :quest="one.values.name"
+            :stages="stages(one)"
+            :bead="one.values.bead"
+            :strand="i"
+            :now="live.reading?.stages[one.key] ?? ''"
+            :status="live.reading?.statuses[one.key] ?? ''"
+            :selected="one.key === quest?.key ? (stage?.key ?? '') : ''"
+            notes
+            :width="width - 60"
+            @choose="(s) => choose(`${one.key}.${s}`)"
+          />
         </article>
-        <p v-if="!quests.length" class="empty">No quest yet. A quest is a thread with a bead for each stage; objects, lines and places move it along. <button class="link" @click="quietly(addQuest())">Begin the first one</button></p>
+        <p v-if="!quests.length" class="empty">
+          No quest yet. A quest is a thread with a bead for each stage; objects, lines and places move it along.
+          <button class="link" @click="quietly(addQuest())">Begin the first one</button>
+        </p>
       </section>
     </template>
     <StagePage v-if="stage && quest" :key="stage.id" :quest="quest" :stage="stage" @chosen="choose" />
     <QuestPage v-else-if="quest" :key="quest.id" :quest="quest" @chosen="choose" @add="quietly(addStage())" />
-    <div v-else class="quiet"><h1>No quest chosen</h1><p>Choose a name or a bead on the left to see all that touches it in one place.</p></div>
+    <div v-else class="quiet">
+      <h1>No quest chosen</h1>
+      <p>Choose a name or a bead on the left to see all that touches it in one place.</p>
+    </div>
   </Spread>
 </template>
 

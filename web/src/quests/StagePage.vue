@@ -88,7 +88,9 @@ function go(place: string): void {
     </button>
   </p>
   <SectionHead title="Journal" remember="stage-journal">
-    <p class="measure"><Sentence of="Stage" :fields="STAGE" :values="stage.values" :parts="['{journal}']" @put="put" /></p>
+    <p class="measure">
+      <Sentence of="Stage" :fields="STAGE" :values="stage.values" :parts="['{journal}']" @put="put" />
+    </p>
   </SectionHead>
   <SectionHead title="Objectives" remember="stage-objectives">
     <template #note><button class="link" @click="addObjective">+ objective</button></template>

@@ -8,7 +8,9 @@ defineEmits<{ go: [place: string] }>()
 <template>
   <ul>
     <li v-for="(touch, i) in touches" :key="i">
-      <span v-if="sources && touch.from_stages.length" class="from">from <b>{{ touch.from_stages.join(', ').toLowerCase() }}</b>: </span>
+      <span v-if="sources && touch.from_stages.length" class="from"
+        >from <b>{{ touch.from_stages.join(', ').toLowerCase() }}</b>:
+      </span>
       <button class="link" @click="$emit('go', touch.place)">{{ touch.text }}</button>
       <span v-if="touch.quote" class="quiet">&nbsp;“{{ touch.quote }}”</span>
     </li>

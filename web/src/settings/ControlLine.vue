@@ -88,6 +88,13 @@ function shown(key: string): string {
 </template>
 
 <style scoped>
-.control { display: flex; flex-wrap: wrap; gap: 2px 16px; align-items: baseline; border-bottom: 1px dotted var(--rules); padding: 2px 0; }
+.control {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 16px;
+  align-items: baseline;
+  border-bottom: 1px dotted var(--rules);
+  padding: 2px 0;
+}
 .key { margin-right: 4px; }
 </style>

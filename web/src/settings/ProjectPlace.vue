@@ -25,7 +25,10 @@ const files = useFiles()
 
 /** So many uses of a kind are named. */
 const FEW = 3
-const at = (selected: string): { name: string; params: { selected: string } } => ({ name: 'plan', params: { selected } })
+const at = (selected: string): { name: string; params: { selected: string } } => ({
+  name: 'plan',
+  params: { selected },
+})
 
 function set(values: Record<string, unknown>, name = ''): void {
   if (settings.value) void quietly(book.set(settings.value.id, values, name))
@@ -102,21 +105,41 @@ async function fileIn(event: Event): Promise<void> {
           @change="(values) => setControl(i, values)"
           @remove="set({ controls: v.controls.filter((_, n) => n !== i) }, 'Removed a control')"
         />
-        <p class="quiet small">A run walks with W A S D and the arrows always; answers and panels are worked with 1 to 9.</p>
+        <p class="quiet small">
+          A run walks with W A S D and the arrows always; answers and panels are worked with 1 to 9.
+        </p>
       </SectionHead>
       <SectionHead title="Player" remember="project-player">
         <p class="measure">
-          <Sentence of="Player" :fields="PLAYER" :values="v.player" :parts="OF_PLAYER" @put="(f, x, done) => part('player', f, x, done)" />
+          <Sentence
+            of="Player"
+            :fields="PLAYER"
+            :values="v.player"
+            :parts="OF_PLAYER"
+            @put="(f, x, done) => part('player', f, x, done)"
+          />
         </p>
       </SectionHead>
       <SectionHead title="Camera" remember="project-camera">
         <p class="measure">
-          <Sentence of="Camera" :fields="CAMERA" :values="v.camera" :parts="OF_CAMERA" @put="(f, x, done) => part('camera', f, x, done)" />
+          <Sentence
+            of="Camera"
+            :fields="CAMERA"
+            :values="v.camera"
+            :parts="OF_CAMERA"
+            @put="(f, x, done) => part('camera', f, x, done)"
+          />
         </p>
       </SectionHead>
       <SectionHead title="Limits and usual values" remember="project-usual">
         <p class="measure">
-          <Sentence of="Usual" :fields="USUAL" :values="v.usual" :parts="OF_USUAL" @put="(f, x, done) => part('usual', f, x, done)" />
+          <Sentence
+            of="Usual"
+            :fields="USUAL"
+            :values="v.usual"
+            :parts="OF_USUAL"
+            @put="(f, x, done) => part('usual', f, x, done)"
+          />
           <Sentence of="Project" :fields="PROJECT" :values="v" :parts="OF_PROJECT" @put="put" />
         </p>
       </SectionHead>
@@ -132,7 +155,9 @@ async function fileIn(event: Event): Promise<void> {
               @change="(t) => quietly(book.set(k.row.id, { name: t }))"
             />
             {{ ' ' }}
-            <router-link class="link mono small" title="The page of this kind" :to="at(k.row.key)">{{ k.row.key }}</router-link>
+            <router-link class="link mono small" title="The page of this kind" :to="at(k.row.key)">{{
+              k.row.key
+            }}</router-link>
             {{ ' ' }}
             <span class="quiet small">
               {{ k.uses.length ? '' : 'not placed' }}
@@ -143,7 +168,9 @@ async function fileIn(event: Event): Promise<void> {
             </span>
           </li>
         </ul>
-        <p class="quiet small">A kind is changed on its own page, or from any object placed from it with <i>make it the kind’s</i>.</p>
+        <p class="quiet small">
+          A kind is changed on its own page, or from any object placed from it with <i>make it the kind’s</i>.
+        </p>
       </SectionHead>
       <SectionHead title="File" remember="project-file">
         <p class="measure">
@@ -166,7 +193,16 @@ async function fileIn(event: Event): Promise<void> {
 </template>
 
 <style scoped>
-.project { flex: 1; overflow: auto; display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 1fr); gap: 0 48px; padding: 20px 36px 40px; background: var(--page); align-content: start; }
+.project {
+  flex: 1;
+  overflow: auto;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  gap: 0 48px;
+  padding: 20px 36px 40px;
+  background: var(--page);
+  align-content: start;
+}
 ul { list-style: none; margin: 0; padding: 0; } li { border-bottom: 1px dotted var(--rules); padding: 1px 0; }
 .file { cursor: pointer; }
 .file input { position: absolute; width: 1px; height: 1px; opacity: 0; }

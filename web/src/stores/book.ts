@@ -12,7 +12,18 @@ type Call = () => Promise<{ data?: unknown; error?: unknown; response: Response 
 
 /** Types whose names are unique in their owner alone. */
 const OWNED: RowType[] = ['cue', 'reply', 'stage']
-const BLANK: ChangeAsked = { do: 'set', id: null, version: null, type: '', owner: null, under: null, key: null, order: null, values: {}, clean: false }
+const BLANK: ChangeAsked = {
+  do: 'set',
+  id: null,
+  version: null,
+  type: '',
+  owner: null,
+  under: null,
+  key: null,
+  order: null,
+  values: {},
+  clean: false,
+}
 
 /** The records of the open project, as the server has them, and the only way to change them. */
 export const useBook = defineStore('book', () => {
@@ -26,7 +37,10 @@ export const useBook = defineStore('book', () => {
   const tab = tabName()
 
   const all = computed(() => [...rows.value.values()].sort((a, b) => a.order - b.order || a.id - b.id))
-  /** Names in cues that were others since the project was opened: an address that still has the old one finds the record. */
+  /**
+   * Names in cues that were others since the project was opened: an address that still has the old one finds the
+   * record.
+   */
   const renamed = shallowRef(new Map<string, string>())
   const byKey = computed(() => {
     const found = new Map(all.value.filter((r) => !OWNED.includes(r.type)).map((r) => [r.key, r]))
@@ -82,7 +96,9 @@ export const useBook = defineStore('book', () => {
     const named = now.map((row) => [fullName(rows.value.get(row.id)), fullName(row)] as const)
     const others = named.filter((pair): pair is [string, string] => pair[0] !== undefined && pair[0] !== pair[1])
     if (!others.length) return
-    const next = new Map([...renamed.value].map(([old, then]) => [old, others.find(([was]) => was === then)?.[1] ?? then]))
+    const next = new Map(
+      [...renamed.value].map(([old, then]) => [old, others.find(([was]) => was === then)?.[1] ?? then]),
+    )
     for (const [old, key] of others) next.set(old, key)
     renamed.value = next
   }
@@ -105,8 +121,10 @@ export const useBook = defineStore('book', () => {
 
   const { pending, inTurn, aside } = useOutbox()
 
-  /** Sends what changes the project, each under a name of its own, so that what is sent again is done once. A refusal is kept
-   * for the band and thrown on, so that the place of the edit can show it too. */
+  /**
+   * Sends what changes the project, each under a name of its own, so that what is sent again is done once. A refusal
+   * is kept for the band and thrown on, so that the place of the edit can show it too.
+   */
   function sent(build: (ask: string) => Call, shown: () => void = () => undefined): Promise<EditDone> {
     if (triedAgainIn.value) shown()
     return inTurn(async () => {
@@ -127,8 +145,13 @@ export const useBook = defineStore('book', () => {
     const looked = since
     const kept = (): void => changes.forEach((c) => c.do === 'set' && c.id && show(c.id, (c.values ?? {}) as Values))
     return sent((ask) => {
-      const full = changes.map((c) => ({ ...BLANK, ...c, version: c.do === 'add' || !c.id ? null : versionOf(c, looked) }))
-      return () => api.POST('/api/projects/{project}/edits', { params: at(), body: { tab, changes: full, name, gesture, ask } })
+      const full = changes.map((c) => ({
+        ...BLANK,
+        ...c,
+        version: c.do === 'add' || !c.id ? null : versionOf(c, looked),
+      }))
+      return () =>
+        api.POST('/api/projects/{project}/edits', { params: at(), body: { tab, changes: full, name, gesture, ask } })
     }, kept)
   }
   const at = (): { path: { project: number } } => ({ path: { project: project.value } })
@@ -140,7 +163,10 @@ export const useBook = defineStore('book', () => {
   /** Rows as they were before another tab changed them, with the number of the edit that did. */
   const overtaken = new Map<number, { number: number; row: Row }[]>()
   let since = Infinity
-  /** Do what changes something that was looked at when the project had an edit number: what others changed in it since is a conflict. */
+  /**
+   * Do what changes something that was looked at when the project had an edit number: what others changed in it since
+   * is a conflict.
+   */
   function asSeenAt(number: number, work: () => void): void {
     since = number
     try {
@@ -149,7 +175,9 @@ export const useBook = defineStore('book', () => {
       since = Infinity
     }
   }
-  /** The version of a record as it was when its values were looked at, where another tab has changed one of them since. */
+  /**
+   * The version of a record as it was when its values were looked at, where another tab has changed one of them since.
+   */
   function seenAt(c: Partial<ChangeAsked>, number: number): number | undefined {
     const first = overtaken.get(c.id ?? 0)?.find((one) => one.number > number)
     const now = rows.value.get(c.id ?? 0)
@@ -180,13 +208,17 @@ export const useBook = defineStore('book', () => {
   const place = (body: Omit<Schemas['PlaceAsked'], 'tab' | 'ask'>): Promise<EditDone> =>
     sent((ask) => () => api.POST('/api/projects/{project}/place', { params: at(), body: { ...body, tab, ask } }))
   const duplicate = (records: number[], dx_m: number, dy_m: number): Promise<EditDone> =>
-    sent((ask) => () => api.POST('/api/projects/{project}/duplicate', { params: at(), body: { tab, records, dx_m, dy_m, ask } }))
+    sent(
+      (ask) => () =>
+        api.POST('/api/projects/{project}/duplicate', { params: at(), body: { tab, records, dx_m, dy_m, ask } }),
+    )
   const undoOne = (number: number): Promise<EditDone> =>
-    sent((ask) => () =>
-      api.POST('/api/projects/{project}/edits/{number}/undo', {
-        params: { path: { project: project.value, number } },
-        body: { tab, ask },
-      }),
+    sent(
+      (ask) => () =>
+        api.POST('/api/projects/{project}/edits/{number}/undo', {
+          params: { path: { project: project.value, number } },
+          body: { tab, ask },
+        }),
     )
   /** Give a sound its file; one too large or of another sort is refused by the server with what to do. */
   const soundFile = (record: number, file: Blob, seconds: number | null): Promise<EditDone> =>
@@ -240,7 +272,37 @@ export const useBook = defineStore('book', () => {
     editNumber.value = Math.max(editNumber.value, heard.edit_number)
   }
 
-  return { project, editNumber, rows, all, byKey, renamed, nowCalled, settings, undoName, redoName, savedAt, refusal, pending, tab, of, find, name, open, edit, asSeenAt, set, show, restore, place, duplicate, undoOne, soundFile, undo, redo }
+  return {
+    project,
+    editNumber,
+    rows,
+    all,
+    byKey,
+    renamed,
+    nowCalled,
+    settings,
+    undoName,
+    redoName,
+    savedAt,
+    refusal,
+    pending,
+    tab,
+    of,
+    find,
+    name,
+    open,
+    edit,
+    asSeenAt,
+    set,
+    show,
+    restore,
+    place,
+    duplicate,
+    undoOne,
+    soundFile,
+    undo,
+    redo,
+  }
 })
 
 /** The problems of an error, for showing beside the place where it happened. */

@@ -22,7 +22,9 @@ export const useLive = defineStore('live', () => {
     await afterwards()
     if (!book.project || mine !== latest) return
     const [quest = '', stage = ''] = asked.value.split('.')
-    const result = await api.GET('/api/projects/{project}/live', { params: { path: { project: book.project }, query: { quest, stage, changes: changes.value } } })
+    const result = await api.GET('/api/projects/{project}/live', {
+      params: { path: { project: book.project }, query: { quest, stage, changes: changes.value } },
+    })
     if (mine !== latest) return
     try {
       reading.value = answered<Schemas['LiveReading']>(result)

@@ -9,7 +9,10 @@ export interface News {
   listen: (project: number) => void
 }
 
-/** What every tab does in a project, as it is done. A page that nobody looks at does not listen; it catches up when it is seen again. */
+/**
+ * What every tab does in a project, as it is done. A page that nobody looks at does not listen; it catches up when it
+ * is seen again.
+ */
 export function useNews(known: () => number, heard: (news: Schemas['EventShape']) => void): News {
   const seen = useDocumentVisibility()
   let source: EventSource | null = null

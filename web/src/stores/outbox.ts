@@ -7,7 +7,10 @@ export interface Outbox {
   aside: (work: () => Promise<void>) => void
 }
 
-/** Does what is asked one after another, each based on the answer to the one before; leaving the page meanwhile asks first. */
+/**
+ * Does what is asked one after another, each based on the answer to the one before; leaving the page meanwhile asks
+ * first.
+ */
 export function useOutbox(): Outbox {
   const pending = ref(0)
   let queue: Promise<unknown> = Promise.resolve()

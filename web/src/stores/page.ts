@@ -9,7 +9,9 @@ export interface ReadPage {
   reading: Ref<PageReading | null>
 }
 
-/** What the server reads off one record; read again after every edit. The words come first, the program's part follows. */
+/**
+ * What the server reads off one record; read again after every edit. The words come first, the program's part follows.
+ */
 export function usePageReading(record: () => number | undefined): ReadPage {
   const book = useBook()
   const { ahead, afterwards } = useTurns()
@@ -18,14 +20,18 @@ export function usePageReading(record: () => number | undefined): ReadPage {
   let shown = 0
   async function read(id: number, mine: number): Promise<void> {
     const path = { project: book.project, record: id }
-    const texts = answered<Schemas['PageReading']>(await ahead(api.GET('/api/projects/{project}/records/{record}/page', { params: { path } })))
+    const texts = answered<Schemas['PageReading']>(
+      await ahead(api.GET('/api/projects/{project}/records/{record}/page', { params: { path } })),
+    )
     if (mine !== latest) return
     const { touches, problems } = shown === id && reading.value ? reading.value : { touches: [], problems: [] }
     reading.value = { ...texts, touches, problems }
     shown = id
     await afterwards()
     if (mine !== latest) return
-    const run = answered<Schemas['RunReading']>(await api.GET('/api/projects/{project}/records/{record}/running', { params: { path } }))
+    const run = answered<Schemas['RunReading']>(
+      await api.GET('/api/projects/{project}/records/{record}/running', { params: { path } }),
+    )
     if (mine === latest) reading.value = { ...texts, touches: run.touches, problems: run.problems }
   }
   watch(

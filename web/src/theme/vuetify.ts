@@ -10,11 +10,23 @@ export const vuetify = createVuetify({
     themes: {
       spread: {
         dark: false,
-        colors: { background: '#FAF6EE', surface: '#FFFDF8', primary: '#22303C', 'on-surface': '#22303C', 'on-background': '#22303C' },
+        colors: {
+          background: '#FAF6EE',
+          surface: '#FFFDF8',
+          primary: '#22303C',
+          'on-surface': '#22303C',
+          'on-background': '#22303C',
+        },
       },
       night: {
         dark: true,
-        colors: { background: '#14191E', surface: '#1E252C', primary: '#E8B44C', 'on-surface': '#E9E4D8', 'on-background': '#E9E4D8' },
+        colors: {
+          background: '#14191E',
+          surface: '#1E252C',
+          primary: '#E8B44C',
+          'on-surface': '#E9E4D8',
+          'on-background': '#E9E4D8',
+        },
       },
     },
   },
