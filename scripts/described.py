@@ -7,9 +7,13 @@ import sys
 from pathlib import Path
 from typing import Any
 
+from vocanta.core.engine.situation import TICKS_A_SECOND
+from vocanta.core.phrases.vocabulary import EFFECT_S
 from vocanta.core.project.fileformat import json_schema
+from vocanta.core.project.records import Design
+from vocanta.core.project.tree import plain
 
-FIRST = '''/** What the fields of records can hold, by type and field. Made by `make types`; not written by hand. */
+FIRST = """/** What the fields of records can hold, by type and field. Made by `make types`; not written by hand. */
 export interface Described {
   sort: 'number' | 'whole' | 'yes_no' | 'text' | 'other'
   lowest?: number
@@ -22,7 +26,7 @@ export interface Described {
   usual?: string | number | boolean
 }
 
-'''
+"""
 SORTS = {"number": "number", "integer": "whole", "boolean": "yes_no", "string": "text"}
 
 
@@ -56,7 +60,18 @@ def written() -> str:
             lines.append(f"  {name}: {{")
             lines += [f"    {field}: {described(one)}," for field, one in schema["properties"].items()]
             lines.append("  },")
-    return "\n".join([*lines, "} as const satisfies Record<string, Record<string, Described>>", ""])
+    usual = json.dumps(plain(Design()), indent=2, ensure_ascii=False)
+    last = [
+        "",
+        "/** An object without a kind. */",
+        f"export const PLAIN_DESIGN = {usual}",
+        "",
+        "/** So long an effect is seen, and so often a run moves on. */",
+        f"export const EFFECT_S = {EFFECT_S}",
+        f"export const TICKS_A_SECOND = {TICKS_A_SECOND}",
+        "",
+    ]
+    return "\n".join([*lines, "} as const satisfies Record<string, Record<string, Described>>", *last])
 
 
 if __name__ == "__main__":

@@ -19,6 +19,8 @@ class Amounts(unittest.TestCase):
             "give 2 dry_pod": "give 2 dry pods",
             "take 3 moths": "take 3 moths",
             "give 1 money": "give 1 money",
+            "give 2 money": "give 2 money",
+            "give 2 experience": "give 2 experience",
             "change pod into 2 glass": "change 1 pod into 2 glasses",
             "drop bag at the feet of this": "drop 1 bag at the feet of this",
             "grant leap": "grant leap for any number of uses",
@@ -43,3 +45,9 @@ class Amounts(unittest.TestCase):
             new = text[: token.start] + token.before + typed + token.after + text[token.end :]
             self.assertEqual(new, expected)
             self.assertNotEqual(read_cue(new), read_cue(text))
+
+    def test_money_is_written_as_the_project_calls_it(self):
+        called = {"money": "shillings"}
+        for text, says in (("give 1 money", "give 1 shilling"), ("take 3 money", "take 3 shillings")):
+            prose = prose_of_steps(read_steps(text), lambda word, owner: called.get(word, word))
+            self.assertEqual("".join(t.text for t in prose), says)

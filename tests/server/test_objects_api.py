@@ -317,19 +317,25 @@ class OneEditUndone(OnTheDemo):
 
 class OnThePlan(OnTheDemo):
     def test_overlaps_say_who_wins_for_the_control_both_want(self):
-        found = self.client.get(f"{self.base}/levels/glasshouse/overlaps").json()
+        found = self.client.get(f"{self.base}/levels/glasshouse").json()["overlaps"]
         pair = next(o for o in found if {o["a"], o["b"]} == {"ladder", "odile_desk"})
         self.assertEqual((pair["controls"], pair["says"]), (["use"], "looked at, then nearest"))
         self.set("odile_desk", own={"reach.priority": 2})
-        found = self.client.get(f"{self.base}/levels/glasshouse/overlaps").json()
+        found = self.client.get(f"{self.base}/levels/glasshouse").json()["overlaps"]
         self.assertIn("Odile’s desk wins", [o["says"] for o in found])
-        self.assertEqual(self.client.get(f"{self.base}/levels/nowhere/overlaps").status_code, 404)
+        self.assertEqual(self.client.get(f"{self.base}/levels/nowhere").status_code, 404)
+
+    def test_the_plan_says_in_which_area_each_object_stands(self):
+        areas = self.client.get(f"{self.base}/levels/glasshouse").json()["areas"]
+        self.assertEqual((areas["palm_lamp"], areas["yard_bell"]), ("palm_house", "gate_yard"))
+        self.set("yard_bell", x_m=-50.0)
+        self.assertEqual(self.client.get(f"{self.base}/levels/glasshouse").json()["areas"]["yard_bell"], "")
 
     def test_a_level_without_anything_has_no_overlaps_and_measures_straight(self):
         made = self.client.post("/api/projects", {"name": "Empty"}, content_type="application/json").json()["id"]
         self.base = f"/api/projects/{made}"
         level = next(r for r in self.rows() if r["type"] == "level")["key"]
-        self.assertEqual(self.client.get(f"{self.base}/levels/{level}/overlaps").json(), [])
+        self.assertEqual(self.client.get(f"{self.base}/levels/{level}").json()["overlaps"], [])
         found = self.client.get(f"{self.base}/levels/{level}/measure?x1=1&y1=1&x2=4&y2=5").json()
         self.assertEqual((found["straight_m"], found["on_foot_m"]), (5.0, 5.0))
 

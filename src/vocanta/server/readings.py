@@ -24,12 +24,14 @@ from ..core.progress.threads import Touch
 from ..core.project.designs import cues_in_order, cues_of, resolved
 from ..core.project.problems import Problem, ProblemData
 from ..core.project.records import Conversation, Design, Prompt
+from ..core.space.floor import floor_of
+from ..core.space.overlaps import overlaps_of
 from . import models
 from .carrying import telling_steps
 from .meaning import this_of
 from .naming import Places, touch_shape
 from .programs import Compiled
-from .refusals import Refused
+from .refusals import Refused, not_found
 from .rows import values_of
 from .shapes import (
     AssumedShape,
@@ -37,11 +39,13 @@ from .shapes import (
     CompletionShape,
     InsertShape,
     InVainShape,
+    LevelReading,
     LiveLine,
     LiveObject,
     LivePromptShape,
     LiveReading,
     OptionShape,
+    OverlapShape,
     PageReading,
     RunReading,
     StageReading,
@@ -212,6 +216,21 @@ def _cues_of_one(here: Compiled, project: models.Project, record: models.Record)
 
 def _in_vain(design: Design, cues: list[tuple[str, str]], ids: dict[str, int]) -> list[InVainShape]:
     return [InVainShape(ids[one.place], one.says, one.instead) for one in in_vain(design, cues) if one.place in ids]
+
+
+def level_reading(here: Compiled, key: str) -> LevelReading:
+    """What the plan of a level says of it, by the same geometry that a run walks on. Raises `Refused` 404."""
+    level = next((lv for lv in here.core.levels if lv.key == key), None)
+    if level is None:
+        raise not_found("level", key)
+    floor = floor_of(level)
+    numbers = {o.key: floor.area_at(o.x_m, o.y_m) for o in level.objects}
+    areas = {key: floor.areas[number].key if number >= 0 else "" for key, number in numbers.items()}
+    overlaps = [
+        OverlapShape(o.a, o.b, list(o.controls), [[list(p) for p in line] for line in o.outlines], o.says)
+        for o in overlaps_of(here.core, level)
+    ]
+    return LevelReading(here.edit_number, overlaps, areas)
 
 
 def run_reading(here: Compiled, record: models.Record) -> RunReading:

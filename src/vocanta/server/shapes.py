@@ -369,6 +369,15 @@ class OverlapShape:
 
 
 @dataclass(frozen=True)
+class LevelReading:
+    """What the plan of a level says of it: overlapping reaches, and in which area each object stands, empty for none."""
+
+    edit_number: int
+    overlaps: list[OverlapShape]
+    areas: dict[str, str]
+
+
+@dataclass(frozen=True)
 class MeasureShape:
     """A distance in metres, straight and on foot, with the seconds at the player's pace; None where there is no way."""
 
@@ -457,6 +466,7 @@ SHAPES: tuple[type, ...] = (
     PlaceAsked,
     DuplicateAsked,
     OverlapShape,
+    LevelReading,
     MeasureShape,
     TabAsked,
     NameAsked,

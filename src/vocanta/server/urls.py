@@ -26,7 +26,7 @@ urlpatterns = [
     path("api/projects/<int:project>/edits/<int:number>/undo", views.UndoOne.as_view()),
     path("api/projects/<int:project>/duplicate", views.Duplicate.as_view()),
     path("api/projects/<int:project>/sounds/<int:record>/file", views.SoundFile.as_view()),
-    path("api/projects/<int:project>/levels/<slug:level>/overlaps", views.Overlaps.as_view()),
+    path("api/projects/<int:project>/levels/<slug:level>", views.LevelOne.as_view()),
     path("api/projects/<int:project>/levels/<slug:level>/measure", views.Measure.as_view()),
     path("api/projects/<int:project>/redo", views.Redo.as_view()),
     path("api/projects/<int:project>/place", views.Place.as_view()),

@@ -25,7 +25,6 @@ from ..core.project.noting import Note
 from ..core.project.problems import Problem
 from ..core.project.starters import STARTERS
 from ..core.space.measuring import measured
-from ..core.space.overlaps import overlaps_of
 from . import (
     bulk,
     duplicating,
@@ -334,21 +333,14 @@ class SoundFile(APIView):
         )
 
 
-class Overlaps(APIView):
-    """Overlapping reaches."""
+class LevelOne(APIView):
+    """A level as its plan says it."""
 
-    @extend_schema(operation_id="overlaps", responses=answers(shapes.OverlapShape, many=True))
+    @extend_schema(operation_id="level", responses=answers(shapes.LevelReading))
     def get(self, request: Request, project: int, level: str) -> Response:
-        """Where reaches of a level overlap for one control, and who wins."""
-        core = compiled_project(listing.found_project(project)).core
-        found = next((lv for lv in core.levels if lv.key == level), None)
-        if found is None:
-            raise not_found("level", level)
-        shown = [
-            shapes.OverlapShape(o.a, o.b, list(o.controls), [[list(p) for p in line] for line in o.outlines], o.says)
-            for o in overlaps_of(core, found)
-        ]
-        return Response([shapes.dumped(o) for o in shown])
+        """Where reaches overlap for one control and who wins, and in which area each object stands."""
+        here = compiled_project(listing.found_project(project))
+        return Response(shapes.dumped(readings.level_reading(here, level)))
 
 
 class Measure(APIView):

@@ -293,3 +293,68 @@ export const DESCRIBED = {
     glass: { sort: 'yes_no', usual: false },
   },
 } as const satisfies Record<string, Record<string, Described>>
+
+/** An object without a kind. */
+export const PLAIN_DESIGN = {
+  "icon": "shape",
+  "body": {
+    "shape": "box",
+    "width_m": 0.5,
+    "depth_m": 0.5,
+    "height_m": 1.0
+  },
+  "reach": {
+    "shape": "none",
+    "radius_m": 1.5,
+    "width_m": 2.0,
+    "depth_m": 2.0,
+    "arc_deg": 120.0,
+    "offset_x_m": 0.0,
+    "offset_y_m": 0.0,
+    "facing_deg": null,
+    "sight_m": null,
+    "moves_with_part": false,
+    "priority": 0,
+    "below_m": 1.0,
+    "above_m": 1.0,
+    "who": [
+      "player"
+    ]
+  },
+  "states": [
+    {
+      "key": "idle",
+      "name": "idle",
+      "blocks": true,
+      "lets_sight_through": false,
+      "reach_on": true,
+      "lit": false,
+      "icon": "",
+      "swing_deg": 0.0,
+      "slide_x_m": 0.0,
+      "slide_y_m": 0.0
+    }
+  ],
+  "motion": {
+    "seconds": 0.0,
+    "easing": "smooth",
+    "hinge_x_m": 0.0,
+    "hinge_y_m": 0.0,
+    "while_moving": "turned_back",
+    "stay_clear": false
+  },
+  "prompts": [],
+  "walks": false,
+  "speed_mps": 1.2,
+  "uses": 0,
+  "cool_down_s": 0.0,
+  "fresh": false,
+  "tags": [],
+  "suspends": [],
+  "comes_back_s": null,
+  "values": {}
+}
+
+/** So long an effect is seen, and so often a run moves on. */
+export const EFFECT_S = 0.8
+export const TICKS_A_SECOND = 30

@@ -229,6 +229,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/levels/{level}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Where reaches overlap for one control and who wins, and in which area each object stands. */
+        get: operations["level"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/levels/{level}/measure": {
         parameters: {
             query?: never;
@@ -238,23 +255,6 @@ export interface paths {
         };
         /** @description The distance between two places of a level. */
         get: operations["measure"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/projects/{project}/levels/{level}/overlaps": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** @description Where reaches of a level overlap for one control, and who wins. */
-        get: operations["overlaps"];
         put?: never;
         post?: never;
         delete?: never;
@@ -745,6 +745,20 @@ export interface components {
             outlines: number[][][];
             /** Says */
             says: string;
+        };
+        /**
+         * LevelReading
+         * @description What the plan of a level says of it: overlapping reaches, and in which area each object stands, empty for none.
+         */
+        LevelReading: {
+            /** Edit Number */
+            edit_number: number;
+            /** Overlaps */
+            overlaps: components["schemas"]["OverlapShape"][];
+            /** Areas */
+            areas: {
+                [key: string]: string;
+            };
         };
         /**
          * MeasureShape
@@ -5556,14 +5570,9 @@ export interface operations {
             };
         };
     };
-    measure: {
+    level: {
         parameters: {
-            query: {
-                x1: number;
-                x2: number;
-                y1: number;
-                y2: number;
-            };
+            query?: never;
             header?: never;
             path: {
                 level: string;
@@ -5578,7 +5587,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MeasureShape"];
+                    "application/json": components["schemas"]["LevelReading"];
                 };
             };
             /** @description The request cannot be read. */
@@ -5637,9 +5646,14 @@ export interface operations {
             };
         };
     };
-    overlaps: {
+    measure: {
         parameters: {
-            query?: never;
+            query: {
+                x1: number;
+                x2: number;
+                y1: number;
+                y2: number;
+            };
             header?: never;
             path: {
                 level: string;
@@ -5654,7 +5668,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["OverlapShape"][];
+                    "application/json": components["schemas"]["MeasureShape"];
                 };
             };
             /** @description The request cannot be read. */

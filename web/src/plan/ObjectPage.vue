@@ -17,7 +17,6 @@ import { beadPath, STRANDS } from '@/parts/beads'
 import BodySection from './BodySection.vue'
 import type { Placed } from './designs'
 import { pathWords, spoken, valueAt, withValues } from './designs'
-import { areaAt } from './order'
 import PromptSection from './PromptSection.vue'
 import StatesSection from './StatesSection.vue'
 import type { PageReading } from '@/stores/page'
@@ -25,7 +24,8 @@ import { counted } from '@/parts/plural'
 
 const props = defineProps<{
   one: Placed
-  area: RowOf<'area'>[]
+  /** The name in cues of the area it stands in, empty for none; null while that is not known yet. */
+  area: string | null
   reading: PageReading | null
   live: Schemas['LiveObject'] | undefined
 }>()
@@ -39,7 +39,11 @@ const cues = ref<InstanceType<typeof CueList> | null>(null)
 const mendable = computed(() => (props.reading?.in_vain ?? []).filter((v) => v.instead))
 
 const row = computed(() => props.one.row)
-const here = computed(() => areaAt(props.area, row.value.values.x_m, row.value.values.y_m)?.values.name)
+/** Where it stands, in words; nothing until the plan has said so. */
+const here = computed(() => {
+  if (props.area === null) return ''
+  return props.area ? ` in the ${book.name(props.area)}` : ', on no floor'
+})
 const ownPaths = computed(() => Object.keys(row.value.values.own))
 const alike = computed(() => book.of('object').filter((o) => o.values.kind === row.value.values.kind).length)
 const uses = computed(() => props.reading?.uses ?? [])
@@ -240,7 +244,7 @@ function stageName(quest: string, stage: string): string {
           kind="choice"
           :choices="book.of('kind').map((k) => ({ value: k.key, label: k.values.name }))"
           @change="(v) => quietly(book.set(row.id, { kind: v }))"
-        />{{ here ? ` in the ${here}` : ', on no floor' }},
+        />{{ here }},
         <button class="link" @click="usesShown = !usesShown">used by {{ reading ? uses.length : '…' }}</button> ·
         <EditWord
           :text="row.key"

@@ -39,7 +39,11 @@ const starters = ref<Schemas['StarterShape'][]>([])
 const { shown, show } = useShowing()
 const adding = ref<{ at: Point; screen: Point; begun: string } | null>(null)
 const group = ref(new Set<string>())
-const overlaps = ref<Schemas['OverlapShape'][]>([])
+const read = ref<Schemas['LevelReading'] | null>(null)
+/** Of which level that was read. */
+const readOf = ref('')
+const overlaps = computed(() => read.value?.overlaps ?? [])
+const standing = computed(() => (readOf.value === level.value?.key ? (read.value?.areas ?? null) : null))
 
 /** What the address names, by the name in cues that it has now. */
 const selected = computed(() => book.nowCalled(String(route.params.selected ?? '')))
@@ -115,10 +119,12 @@ watch(
     const asked = level.value.key
     await afterwards()
     if (asked !== level.value?.key) return
-    const found = await api.GET('/api/projects/{project}/levels/{level}/overlaps', {
-      params: { path: { project: book.project, level: asked } },
-    })
-    if (found.response.ok && asked === level.value?.key) overlaps.value = answered<Schemas['OverlapShape'][]>(found)
+    const path = { project: book.project, level: asked }
+    const found = await api.GET('/api/projects/{project}/levels/{level}', { params: { path } })
+    if (found.response.ok && asked === level.value?.key) {
+      read.value = answered<Schemas['LevelReading']>(found)
+      readOf.value = asked
+    }
   },
   { immediate: true },
 )
@@ -275,7 +281,7 @@ onMounted(async () => {
       v-else-if="chosen"
       :key="chosen.row.id"
       :one="chosen"
-      :area="areas"
+      :area="standing?.[chosen.row.key] ?? null"
       :reading="reading"
       :live="live.reading?.objects[chosen.row.key]"
       @duplicate="quietly(edits.duplicate())"
@@ -321,6 +327,7 @@ onMounted(async () => {
       :areas="areas"
       :objects="objects"
       :live="live.reading"
+      :standing="standing"
       @select="choose"
     />
   </Spread>

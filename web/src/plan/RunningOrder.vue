@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 import type { RowOf, Schemas } from '@/api/client'
 import { iconPath } from '@/theme/icons'
 import type { Placed } from './designs'
-import { areaOf, type AreaGroup } from './order'
+import { byArea, type AreaGroup } from './order'
 import { counted } from '@/parts/plural'
 
 /** The running order of the level: every object by area, with what it would offer now. */
@@ -12,13 +12,16 @@ const props = defineProps<{
   areas: RowOf<'area'>[]
   objects: Placed[]
   live: Schemas['LiveReading'] | null
+  /** The area each object stands in; null while that is not known yet. */
+  standing: Record<string, string> | null
 }>()
 defineEmits<{ select: [key: string] }>()
 const wanted = ref('')
 const groups = computed<AreaGroup[]>(() =>
-  areaOf(
+  byArea(
     props.areas,
     props.objects.filter((o) => o.row.values.name.toLowerCase().includes(wanted.value.trim().toLowerCase())),
+    props.standing,
   ),
 )
 

@@ -1,4 +1,5 @@
 import type { RowOf, Schemas } from '@/api/client'
+import { PLAIN_DESIGN } from '@/api/described'
 
 export type Design = Schemas['Design']
 export type Reach = Schemas['Reach']
@@ -19,51 +20,7 @@ export interface Subject {
 
 type Plain = Record<string, unknown>
 
-const PLAIN: Design = {
-  icon: 'shape',
-  body: { shape: 'box', width_m: 0.5, depth_m: 0.5, height_m: 1 },
-  reach: {
-    shape: 'none',
-    radius_m: 1.5,
-    width_m: 2,
-    depth_m: 2,
-    arc_deg: 120,
-    offset_x_m: 0,
-    offset_y_m: 0,
-    facing_deg: null,
-    sight_m: null,
-    moves_with_part: false,
-    priority: 0,
-    below_m: 1,
-    above_m: 1,
-    who: ['player'],
-  },
-  states: [
-    {
-      key: 'idle',
-      name: 'idle',
-      blocks: true,
-      lets_sight_through: false,
-      reach_on: true,
-      lit: false,
-      icon: '',
-      swing_deg: 0,
-      slide_x_m: 0,
-      slide_y_m: 0,
-    },
-  ],
-  motion: { seconds: 0, easing: 'smooth', hinge_x_m: 0, hinge_y_m: 0, while_moving: 'turned_back', stay_clear: false },
-  prompts: [],
-  walks: false,
-  speed_mps: 1.2,
-  uses: 0,
-  cool_down_s: 0,
-  fresh: false,
-  tags: [],
-  suspends: [],
-  comes_back_s: null,
-  values: {},
-}
+const PLAIN = PLAIN_DESIGN as Design
 
 /** An object with its kind's design and its own values laid over it by path, as the core lays them. */
 export function placed(row: RowOf<'object'>, kinds: Map<string, RowOf<'kind'>>): Placed {

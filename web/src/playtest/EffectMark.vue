@@ -1,6 +1,9 @@
 <script setup lang="ts">
+import { EFFECT_S } from '@/api/described'
+
 /** One effect, drawn for less than a second where a step shows it. */
 defineProps<{ what: string }>()
+const lasts = `${EFFECT_S}s`
 const RAYS = [0, 45, 90, 135, 180, 225, 270, 315]
 </script>
 
@@ -27,7 +30,7 @@ const RAYS = [0, 45, 90, 135, 180, 225, 270, 315]
   stroke: var(--glow);
   stroke-width: 2.4;
   stroke-linecap: round;
-  animation: show 0.8s ease-out forwards;
+  animation: show v-bind(lasts) ease-out forwards;
 }
 .dust, .smoke { fill: #8d98a080; stroke: none; }
 .ripple { stroke: #7fa3bd; }

@@ -2,6 +2,7 @@
 import { useElementSize } from '@vueuse/core'
 import { computed, onMounted, onUnmounted, ref, watch } from 'vue'
 import type { RowOf } from '@/api/client'
+import { EFFECT_S, TICKS_A_SECOND } from '@/api/described'
 import type { Placed } from '@/plan/designs'
 import {
   bodyPath,
@@ -54,7 +55,7 @@ const { width, height } = useElementSize(svg)
 /** Pixels a metre: so much that the project's stretch of level fills the width. */
 const scale = computed(() => Math.min(Math.max((width.value || 800) / props.viewM, 14), 90))
 const pointer = ref<{ x: number; y: number } | null>(null)
-const EFFECT_TICKS = 24
+const EFFECT_TICKS = EFFECT_S * TICKS_A_SECOND
 const effects = computed(() => {
   const now = props.run.picture.value?.tick ?? 0
   return props.run.chronicle.value
@@ -157,7 +158,8 @@ let frame = 0
 function draw(): void {
   const now = props.run.picture.value
   if (now) {
-    const share = Math.min((performance.now() - props.run.arrived.value) / (1000 / 30 / props.run.pace.value), 1)
+    const tick_ms = 1000 / TICKS_A_SECOND / props.run.pace.value
+    const share = Math.min((performance.now() - props.run.arrived.value) / tick_ms, 1)
     const before = props.run.before.value
     player.value = glided(before?.player, now.player, share)
     walkers.value = Object.fromEntries(

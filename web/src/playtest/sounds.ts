@@ -1,3 +1,4 @@
+import { TICKS_A_SECOND } from '@/api/described'
 import { onUnmounted, watch } from 'vue'
 import type { RowOf } from '@/api/client'
 import type { PlaytestRun } from './connection'
@@ -38,7 +39,7 @@ export function useSounds(wiring: Wiring): void {
     if (!picture) return
     if (picture.tick < heard) heard = 0
     for (const told of picture.told)
-      if (told.what === 'sound' && told.tick >= heard && told.tick > picture.tick - 30)
+      if (told.what === 'sound' && told.tick >= heard && told.tick > picture.tick - TICKS_A_SECOND)
         play(told.subject, told.at ?? '', told.spot)
     heard = picture.tick + 1
   })

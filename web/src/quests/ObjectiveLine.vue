@@ -67,7 +67,7 @@ function put(field: string, value: unknown, done: boolean): void {
 
 <template>
   <p class="objective">
-    <span aria-hidden="true">○</span>
+    <span aria-hidden="true">○ </span>
     <Sentence of="Objective" :fields="OBJECTIVE" :values="values" :parts="sentence" @put="put">
       <template #name>
         <b><Sentence of="Objective" :fields="OBJECTIVE" :values="values" :parts="['{name}']" @put="put" /></b>

@@ -12,7 +12,7 @@ from typing import Any, assert_never
 from ..phrases import nodes as n
 from ..phrases.declaring import Aside, Both, Each, How, Slot, Sort, Units, Unsaid, how_words, shown_parts, value_of
 from ..phrases.language import phrase_of
-from ..phrases.vocabulary import SOMEBODY
+from ..phrases.vocabulary import PURSES, SOMEBODY
 from ..project.english import plural, singular
 
 Naming = Callable[[str, str], str]
@@ -83,7 +83,7 @@ class _Prose:
     def word(self, word: n.Word, owner: str = "", *, many: bool | None = None, instead: str = "") -> None:
         shown = "…" if word.is_hole else instead or self.naming(word.text, owner)
         if not word.is_hole and many is not None:
-            shown = plural(shown) if many else singular(shown) if word.text == "money" else shown
+            shown = _counted(word.text, shown, many)
         self._add(shown, "word", word.span, word.text)
 
     def unsaid(self, part: Unsaid, at: int) -> None:
@@ -102,6 +102,13 @@ class _Prose:
     def wording(self, text: n.Text) -> None:
         shown = "…" if text.value is None else f"“{text.value}”"
         self._add(shown, "wording", text.span, text.value or "")
+
+
+def _counted(key: str, shown: str, many: bool) -> str:
+    """A name as it reads for one or for several. Money is called as for several already; experience is not counted."""
+    if key in PURSES:
+        return singular(shown) if key == "money" and not many else shown
+    return plural(shown) if many else shown
 
 
 def prose_of_cue(cue: n.CueTree, naming: Naming) -> list[Token]:

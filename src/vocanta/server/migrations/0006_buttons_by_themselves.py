@@ -1,11 +1,15 @@
 """Every button of a panel says by itself how it is shown while it cannot be used; so far the panel said it for all."""
 
+from __future__ import annotations
+
+from typing import Any
+
 from django.db import migrations
 
 USUAL = "dimmed"
 
 
-def filled(value):
+def filled(value: Any) -> Any:
     """A design or own values with that said for each button."""
     if isinstance(value, list):
         return [filled(member) for member in value]
@@ -17,7 +21,7 @@ def filled(value):
     return put
 
 
-def fill(apps, schema_editor):
+def fill(apps: Any, schema_editor: Any) -> None:
     for model, field in (("Kind", "design"), ("Object", "own")):
         for record in apps.get_model("server", model).objects.all():
             old = getattr(record, field)
