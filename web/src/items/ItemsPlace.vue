@@ -61,7 +61,7 @@ useKeys({ down: onKey })
               <span v-if="group.cap" class="key">{{ group.cap }}</span> new {{ group.one }}
             </button>
           </header>
-          <table v-if="book.of(group.type).length">
+          <v-table v-if="book.of(group.type).length">
             <tbody>
               <tr v-for="row in book.of(group.type)" :key="row.id" :class="{ chosen: row.key === selected }">
                 <td>
@@ -78,7 +78,7 @@ useKeys({ down: onKey })
                 </td>
               </tr>
             </tbody>
-          </table>
+          </v-table>
           <p v-else class="quiet small">{{ group.empty }}</p>
         </template>
       </section>
@@ -95,8 +95,7 @@ useKeys({ down: onKey })
 .things { flex: 1; overflow: auto; padding: 16px 24px 30px; }
 header { display: flex; align-items: baseline; gap: 10px; margin-top: 16px; }
 .rule { flex: 1; border-top: 1px solid var(--rules); align-self: center; }
-table { width: 100%; border-collapse: collapse; table-layout: fixed; }
-td { padding: 2px 6px; border-bottom: 1px solid var(--rules); }
+:deep(table) { table-layout: fixed; }
 td:first-child { width: 36%; } td:nth-child(2) { width: 26%; overflow: hidden; text-overflow: ellipsis; }
 tr.chosen td:first-child { box-shadow: inset 3px 0 var(--ink); font-weight: 650; background: var(--page); }
 .counts { white-space: nowrap; color: var(--pencil); font-size: 13px; }

@@ -143,8 +143,8 @@ async function add(): Promise<void> {
       >
         <span
           v-if="isOwn(cue) && cues.length > 1"
+          v-tooltip="'Drag it to another place · Alt+Shift+↑ ↓'"
           class="margin"
-          title="Drag it to another place · Alt+Shift+↑ ↓"
           @pointerdown="(e) => drag(e, cue)"
         />
         <TextProse
@@ -162,8 +162,8 @@ async function add(): Promise<void> {
             <span v-if="replaces(cue)">its own, in place of the kind’s</span>
             <button
               v-if="cues.length > 1"
+              v-tooltip="'Read it earlier · Alt+Shift+↑'"
               class="link"
-              title="Read it earlier · Alt+Shift+↑"
               @click="quietly(moveTo(cue, cues.indexOf(cue) - 1))"
             >
               up

@@ -13,7 +13,7 @@ const inUse = computed(() => (book.refusal?.problems[0]?.code === 'in_use' ? boo
 
 <template>
   <p class="last small">
-    <slot /> <button class="link" title="Delete" @click="$emit('remove', false)">{{ says }}</button>
+    <slot /> <button v-tooltip="'Delete'" class="link" @click="$emit('remove', false)">{{ says }}</button>
   </p>
   <div v-if="inUse" class="clean" role="alert">
     <p>Deleting it would leave {{ counted(inUse.uses?.length ?? 0, 'place') }} with a hole:</p>

@@ -73,7 +73,7 @@ defineExpose({ find })
 
 <template>
   <header class="band">
-    <router-link to="/" class="project" :title="`${book.settings?.values.name}: all projects`">{{
+    <router-link v-tooltip="`${book.settings?.values.name}: all projects`" to="/" class="project">{{
       book.settings?.values.name
     }}</router-link>
     <nav aria-label="Working places">
@@ -120,18 +120,18 @@ defineExpose({ find })
       </template>
     </div>
     <button
+      v-tooltip="book.undoName ? `Undo: ${book.undoName}` : 'Nothing to undo'"
       class="turn"
       :disabled="!book.undoName"
-      :title="book.undoName ? `Undo: ${book.undoName}` : 'Nothing to undo'"
       aria-label="Undo"
       @click="emit('undo')"
     >
       ↶
     </button>
     <button
+      v-tooltip="book.redoName ? `Redo: ${book.redoName}` : 'Nothing to redo'"
       class="turn"
       :disabled="!book.redoName"
-      :title="book.redoName ? `Redo: ${book.redoName}` : 'Nothing to redo'"
       aria-label="Redo"
       @click="emit('redo')"
     >
@@ -139,10 +139,10 @@ defineExpose({ find })
     </button>
     <span class="quiet saved" :class="{ trouble: triedAgainIn }" role="status">{{ saved }}</span>
     <v-btn
+      v-tooltip="`${walkLabel} (Ctrl+Enter)`"
       class="walk"
       :class="{ back: playing }"
       rounded="pill"
-      :title="`${walkLabel} (Ctrl+Enter)`"
       @click="emit('walk')"
       ><span class="walk-text">{{ walkLabel }}</span></v-btn
     >

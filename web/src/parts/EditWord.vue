@@ -162,9 +162,9 @@ defineExpose({ begin })
   <span ref="whole" class="edit-word" :class="{ open }">
     <button
       v-if="own && !open"
+      v-tooltip="`${label}: of its own${ofKind ? `; the kind has ${ofKind}` : ''}`"
       class="own-mark"
       tabindex="-1"
-      :title="`${label}: of its own${ofKind ? `; the kind has ${ofKind}` : ''}`"
       :aria-label="`${label} is of its own`"
       @click="begin"
     />

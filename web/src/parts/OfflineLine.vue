@@ -1,28 +1,24 @@
 <script setup lang="ts">
 import { triedAgainIn, tryNow } from '@/api/connection'
 
+const KEPT = 'What you change is kept here and saved in order once the server answers; leave this page open.'
+
 /** Says that the server cannot be reached, and what is kept until it can. */
 defineProps<{ unsaved: number }>()
 </script>
 
 <template>
-  <p class="offline" role="alert">
+  <v-alert class="offline">
     <span aria-hidden="true">⚠</span>
     <b>{{ unsaved ? 'Not saved: no connection' : 'No connection' }}</b> · tried again in {{ triedAgainIn }} s
     <button class="link" @click="tryNow">try now</button>
-    <span v-if="unsaved"
-      >What you change is kept here and saved in order once the server answers; leave this page open.</span
-    >
-  </p>
+    <span v-if="unsaved"> {{ KEPT }}</span>
+  </v-alert>
 </template>
 
 <style scoped>
 .offline {
-  margin: 0;
   padding: 4px 16px;
-  display: flex;
-  gap: 8px;
-  align-items: baseline;
   color: var(--amber);
   background: #fbeed6;
   border-bottom: 1px solid var(--rules);

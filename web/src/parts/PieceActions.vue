@@ -5,12 +5,12 @@ defineEmits<{ earlier: []; later: []; copy: []; cut: []; paste: []; remove: [] }
 </script>
 
 <template>
-  <button class="link" title="Alt+↑" @click="$emit('earlier')">earlier</button>
-  <button class="link" title="Alt+↓" @click="$emit('later')">later</button>
-  <button class="link" title="Ctrl+C" @click="$emit('copy')">copy</button>
-  <button class="link" title="Ctrl+X" @click="$emit('cut')">cut</button>
-  <button v-if="copied" class="link" :title="`Ctrl+V: ${copied}`" @click="$emit('paste')">paste after it</button>
-  <button class="link" title="Delete" @click="$emit('remove')">remove this {{ what }}</button>
+  <button v-tooltip="'Alt+↑'" class="link" @click="$emit('earlier')">earlier</button>
+  <button v-tooltip="'Alt+↓'" class="link" @click="$emit('later')">later</button>
+  <button v-tooltip="'Ctrl+C'" class="link" @click="$emit('copy')">copy</button>
+  <button v-tooltip="'Ctrl+X'" class="link" @click="$emit('cut')">cut</button>
+  <button v-if="copied" v-tooltip="`Ctrl+V: ${copied}`" class="link" @click="$emit('paste')">paste after it</button>
+  <button v-tooltip="'Delete'" class="link" @click="$emit('remove')">remove this {{ what }}</button>
 </template>
 
 <style scoped>

@@ -31,7 +31,7 @@ async function again(keepMine: boolean): Promise<void> {
 </script>
 
 <template>
-  <div v-if="refusal" class="refusal" role="alert">
+  <v-alert v-if="refusal" class="refusal">
     <Problems :problems="refusal.problems" />
     <div v-if="theirs && fields.length" class="sides">
       <dl v-for="field in fields" :key="field">
@@ -43,19 +43,12 @@ async function again(keepMine: boolean): Promise<void> {
       <button class="link" @click="again(false)">take theirs</button>
     </div>
     <button v-else class="close" aria-label="Close" @click="book.refusal = null">×</button>
-  </div>
+  </v-alert>
 </template>
 
 <style scoped>
-.refusal {
-  display: flex;
-  align-items: flex-start;
-  gap: 16px;
-  padding: 4px 16px 8px;
-  background: var(--page);
-  border-bottom: 2px solid var(--amber);
-  flex: none;
-}
+.refusal { flex: none; padding: 4px 16px 8px; background: var(--page); border-bottom: 2px solid var(--amber); }
+.refusal :deep(.v-alert__content) { display: flex; align-items: flex-start; gap: 16px; }
 .sides { display: flex; gap: 16px; align-items: baseline; margin-top: 6px; }
 dl, dd { margin: 0; }
 dt { color: var(--pencil); font-size: 12.5px; }

@@ -249,7 +249,7 @@ defineExpose({ type: () => (typing.value = true), focusHole })
         </button></template
       >
       <button v-else class="link" @click="addPlain">+ {{ start === 'needs' ? 'need' : 'step' }}</button>
-      <button class="link" title="Ctrl+E" @click="typing = true">as text</button>
+      <button v-tooltip="'Ctrl+E'" class="link" @click="typing = true">as text</button>
       <slot name="actions" />
     </p>
     <template v-if="draft && !typing">

@@ -32,16 +32,19 @@ async function add(): Promise<void> {
 
 <template>
   <nav class="levels" aria-label="Levels">
-    <template v-for="one in book.of('level')" :key="one.id">
-      <button
+    <v-tabs :model-value="level.key" show-arrows>
+      <v-tab
+        v-for="one in book.of('level')"
+        :key="one.id"
+        :value="one.key"
         :class="{ here: one.id === level.id }"
         :data-level="one.key"
         :aria-current="one.id === level.id"
         @click="one.id === level.id ? emit('page', one.key) : emit('choose', one.key)"
       >
         {{ one.values.name }}
-      </button>
-    </template>
+      </v-tab>
+    </v-tabs>
     <button class="quiet small" @click="quietly(add())">+ level</button>
   </nav>
 </template>
@@ -50,13 +53,12 @@ async function add(): Promise<void> {
 .levels {
   display: flex;
   gap: 18px;
-  align-items: baseline;
-  padding: 4px 16px 0;
+  align-items: center;
+  padding: 0 16px;
   flex: none;
   overflow-x: auto;
   white-space: nowrap;
   background: var(--paper);
 }
-.levels button { color: var(--pencil); border-bottom: 3px solid transparent; }
-.levels .here { color: var(--ink); font-weight: 650; border-color: var(--ink); }
+.levels :deep(.v-slide-group__content) { gap: 18px; }
 </style>

@@ -266,8 +266,8 @@ function stageName(quest: string, stage: string): string {
         >of its own</template
       ><router-link
         v-if="one.kind"
+        v-tooltip="'The page of its kind'"
         class="link"
-        title="The page of its kind"
         :to="{ name: 'plan', params: { selected: one.kind.key } }"
         >{{ ownPaths.length ? ', see its kind' : 'of its kind' }}</router-link
       ><template v-else-if="!ownPaths.length">as usual</template>
@@ -354,7 +354,7 @@ function stageName(quest: string, stage: string): string {
   </SectionHead>
   <Problems :problems="(reading?.problems ?? []).filter((p) => p.code !== 'cue_hole')" />
   <DeleteLine @remove="(clean) => emit('remove', clean)"
-    ><button class="link" title="Ctrl+D" @click="emit('duplicate')">duplicate</button>
+    ><button v-tooltip="'Ctrl+D'" class="link" @click="emit('duplicate')">duplicate</button>
     <button class="link" @click="quietly(toKind())">make a kind of it</button>
     <button
       v-if="ownPaths.length || row.values.cues_off.length"

@@ -69,9 +69,9 @@ const OF_MOTION: SentencePart[] = [
         <span v-if="i > 0" class="motion small quiet">
           <button
             v-if="one.row"
+            v-tooltip="'show it on the plan'"
             class="show"
             :aria-label="`Show the way from ${states[i - 1]!.name} to ${state.name} on the plan`"
-            title="show it on the plan"
             @click="emit('show', states[i - 1]!.key, state.key)"
           >
             ▷

@@ -61,9 +61,9 @@ watch(shown, () => void nextTick(() => list.value?.scrollTo({ top: list.value.sc
         :data-told="one.what"
       >
         <span class="mono when">{{ clock(one.tick, true) }}</span><span class="what">{{ one.text }}</span>
-        <router-link v-if="leads(one)" class="origin" :to="leads(one)!" :title="`because: ${one.cause}`">{{
+        <router-link v-if="leads(one)" v-tooltip="`because: ${one.cause}`" class="origin" :to="leads(one)!">{{
           one.rule
-        }}</router-link><span v-else class="origin" :title="`because: ${one.cause}`">{{ one.rule }}</span>
+        }}</router-link><span v-else v-tooltip="`because: ${one.cause}`" class="origin">{{ one.rule }}</span>
       </li>
       <li v-if="!shown.length" class="what">Nothing has happened yet.</li>
     </ol>

@@ -67,7 +67,7 @@ const readable = computed(() => props.hud.items.find((i) => i.key === reading.va
     <button
       v-for="item in hud.items"
       :key="item.key"
-      :title="item.text ? `${item.name}: read it` : item.name"
+      v-tooltip="item.text ? `${item.name}: read it` : item.name"
       :aria-label="`${item.name}, ${item.count}${held(item.key)}`"
       :class="{ held: held(item.key) }"
       :data-item="item.key"

@@ -72,6 +72,10 @@ const stateWords = computed(() => {
     ended: `The run has ended. ${why ? `${why.message} ${why.fix}` : 'F2 begins it again.'}`,
   }[run.state.value]
 })
+const startedShare = computed(() => {
+  const { done = 0, of = 0 } = run.starting.value ?? {}
+  return of > 1 ? (100 * done) / of : 0
+})
 const startingWords = computed(() => {
   const { what = '', done = 0, of = 0 } = run.starting.value ?? {}
   return of > 1 ? `${what}: ${done.toLocaleString('en-GB')} of ${of.toLocaleString('en-GB')} objects` : what
@@ -201,6 +205,11 @@ onUnmounted(() => {
         />
         <div v-else-if="run.state.value === 'starting'" class="waiting" role="status">
           <p>Lights down …</p>
+          <v-progress-linear
+            :model-value="startedShare"
+            :indeterminate="!startedShare"
+            aria-label="How far the start has come"
+          />
           <template v-if="run.starting.value">
             <p>{{ startingWords }}</p>
             <router-link class="link" :to="`/p/${book.project}/plan`">not now, back to the plan</router-link>

@@ -65,9 +65,9 @@ function shown(key: string): string {
     <button
       v-for="key in control.keys"
       :key="key"
+      v-tooltip="`Unbind ${shown(key)}`"
       class="key"
       :aria-label="`Unbind ${shown(key)}`"
-      :title="`Unbind ${shown(key)}`"
       @click="emit('change', { keys: control.keys.filter((k) => k !== key) })"
     >
       {{ shown(key) }}

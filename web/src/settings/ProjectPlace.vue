@@ -155,7 +155,7 @@ async function fileIn(event: Event): Promise<void> {
               @change="(t) => quietly(book.set(k.row.id, { name: t }))"
             />
             {{ ' ' }}
-            <router-link class="link mono small" title="The page of this kind" :to="at(k.row.key)">{{
+            <router-link v-tooltip="'The page of this kind'" class="link mono small" :to="at(k.row.key)">{{
               k.row.key
             }}</router-link>
             {{ ' ' }}

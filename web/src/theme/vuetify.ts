@@ -34,5 +34,11 @@ export const vuetify = createVuetify({
     VBtn: { variant: 'flat', ripple: false, density: 'comfortable' },
     VMenu: { transition: 'fade-transition', offset: 6 },
     VList: { density: 'compact' },
+    VTooltip: { location: 'bottom', openDelay: 500, eager: false },
+    VTable: { density: 'compact' },
+    VTabs: { density: 'compact', height: 32 },
+    VTab: { ripple: false },
+    VAlert: { variant: 'text', density: 'compact' },
+    VProgressLinear: { height: 3, color: 'primary' },
   },
 })
