@@ -22,6 +22,7 @@ from ..core.progress.guards import Guard, can_hold
 from ..core.progress.onerow import Row, first_unmet, holds_on
 from ..core.progress.threads import Touch
 from ..core.project.designs import cues_in_order, cues_of, resolved
+from ..core.project.english import counted
 from ..core.project.problems import Problem, ProblemData
 from ..core.project.records import Conversation, Design, Prompt
 from ..core.space.floor import floor_of
@@ -364,7 +365,7 @@ def column_words(here: Compiled, name: str, value: int) -> str:
     key, name = column.key, here.words.name(column.key)
     match column.what:
         case "item":
-            return f"has {name}" if value == 1 else f"has {value} {name}"
+            return f"has {name}" if value == 1 else f"has {counted(value, name)}"
         case "fact":
             fact = here.index.things[key][1]
             return (name if value else f"not: {name}") if fact.type == "yes_no" else f"{name}: {value}"
@@ -375,7 +376,7 @@ def column_words(here: Compiled, name: str, value: int) -> str:
         case "exists":
             return f"{name} gone" if not value else ""
         case "money":
-            return f"{value} {here.core.money_name}"
+            return here.words.money(value)
         case "experience":
             return f"{value} experience"
     return ""

@@ -24,7 +24,7 @@ class Command(BaseCommand):
     def handle(self, *args: Any, **options: Any) -> None:
         """Serve until stopped."""
         call_command("migrate", verbosity=0)
-        call_command("load_demo", verbosity=0)
+        call_command("load_demo", stdout=self.stdout)
         host, port = options["host"], options["port"]
         self.stdout.write(f"Vocanta is at http://{host}:{port}/")
         self.stdout.flush()
