@@ -15,9 +15,9 @@ from ..phrases.vocabulary import GRADE, STATUSES
 from ..progress.columns import Column, What
 from ..progress.layout import Layout, lay_out
 from ..progress.placed import COPY_OF
-from ..project.designs import cues_in_order
+from ..project.designs import cues_in_order, resolved
 from ..project.english import counted, singular
-from ..project.records import Design, Project
+from ..project.records import Design, Kind, Object, Project
 
 Value = Callable[[What, str], int]
 """Gives the value of a column by what it says and of which key."""
@@ -78,15 +78,27 @@ class Words:
         return self.stage_names.get((quest, stage), stage)
 
     @cached_property
-    def _designs(self) -> dict[str, Design]:
-        designs = {kind.key: kind.design for kind in self.project.kinds}
-        return designs | {key: one.design for key, one in self.layout.placed.items()}
+    def _kinds(self) -> dict[str, Kind]:
+        return {kind.key: kind for kind in self.project.kinds}
+
+    @cached_property
+    def _objects(self) -> dict[str, Object]:
+        return {thing.key: thing for level in self.project.levels for thing in level.objects}
+
+    def _design(self, key: str) -> Design | None:
+        """The design of an object, a copy or a kind. Nothing is laid out for it: a page asks only for names."""
+        if key in self._kinds:
+            return self._kinds[key].design
+        if COPY_OF in key:
+            return self.layout.placed[key].design if key in self.layout.placed else None
+        thing = self._objects.get(key)
+        return None if thing is None or thing.kind not in self._kinds else resolved(self._kinds[thing.kind], thing)
 
     def owned(self, word: str, owner: str) -> str:
         """A name that belongs to something: a stage and a button by their words in quotes, a state by its name."""
         if (owner, word) in self.stage_names:
             return f"“{self.stage(owner, word)}”"
-        design = self._designs.get(owner)
+        design = self._design(owner)
         for state in design.states if design is not None else ():
             if state.key == word:
                 return state.name
