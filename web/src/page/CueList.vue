@@ -121,10 +121,10 @@ async function add(): Promise<void> {
 
 <template>
   <SectionHead :title="title" remember="cues">
-    <template #note
-      ><button v-if="copied" class="link" @click="quietly(paste())">paste a cue</button>
-      <button class="link" @click="quietly(add())">+ cue</button></template
-    >
+    <template #note>
+      <template v-if="copied"><button class="link" @click="quietly(paste())">paste a cue</button>{{ ' ' }}</template>
+      <button class="link" @click="quietly(add())">+ cue</button>
+    </template>
     <p v-if="!cues.length && !kindCues?.length" class="quiet">
       Nothing happens here yet. <button class="link" @click="quietly(add())">Write the first cue</button>
     </p>

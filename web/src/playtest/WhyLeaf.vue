@@ -51,9 +51,9 @@ defineEmits<{ ask: [key: string]; free: [] }>()
       <template v-if="why.reach.length">
         <h2>In reach</h2>
         <p v-for="one in why.reach" :key="one.key">
-          <span v-if="one.cap" class="key cap">{{ one.cap }}</span
-          ><button class="link" @click="$emit('ask', one.key)">{{ one.text }}</button>
-          <span v-if="one.met" class="focus">focus</span> <span class="dusk">{{ one.detail }}</span>
+          <span v-if="one.cap" class="key cap">{{ one.cap }}</span>
+          <button class="link" @click="$emit('ask', one.key)">{{ one.text }}</button>
+          <span v-if="one.met" class="focus">{{ ' focus' }}</span> <span class="dusk">{{ one.detail }}</span>
         </p>
       </template>
     </template>
