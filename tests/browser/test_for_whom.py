@@ -92,3 +92,18 @@ class Refused(Driven):
         self.open_place("playtest/odile_desk")
         self.see("[data-button=work]")
         self.see_none("[data-button=hook]")
+
+
+class OnTheFloor(Driven):
+    def test_no_name_lies_under_the_player(self):
+        self.open_place("playtest/odile_desk")
+        self.see('[data-prompt="odile_desk"]')
+        script = (
+            "const b = document.querySelector('.night-floor .player circle, .night-floor .player').getBoundingClientRect();"
+            "const x = b.left + b.width / 2, y = b.top + b.height / 2, r = Math.min(b.width, b.height) / 2 - 1;"
+            "return [...document.querySelectorAll('.night-floor .badge text')].filter((t) => {"
+            "  const n = t.getBoundingClientRect();"
+            "  const dx = x - Math.min(Math.max(x, n.left), n.right), dy = y - Math.min(Math.max(y, n.top + 3), n.bottom - 3);"
+            "  return Math.hypot(dx, dy) < r; }).map((t) => t.textContent)"
+        )
+        wait_for(lambda: self.browser.execute_script(script) == [], "the names to keep off the player")

@@ -4,6 +4,7 @@ import { fitting, toldApart, type Choice } from './choices'
 import { follow, swallowClick } from './dragging'
 import ForWhom from './ForWhom.vue'
 import { useOwnValues } from './own'
+import { afterThePress } from './pressing'
 import { useSeen } from './seen'
 
 /** One word of a sentence that can be changed where it stands. */
@@ -92,7 +93,7 @@ function restore(): void {
 }
 function leave(event?: FocusEvent): void {
   if (event?.relatedTarget instanceof Node && whole.value?.contains(event.relatedTarget)) return
-  if (props.kind === 'choice') open.value = false
+  if (props.kind === 'choice') afterThePress(() => (open.value = false))
   else keep()
 }
 /** Does away with the own value, or hands it to the kind; what was being typed is let go. */

@@ -1,0 +1,52 @@
+"""Long work on a large project: it says how far it has come, can be stopped, and a playtest can be left while it starts."""
+
+from __future__ import annotations
+
+import json
+import tempfile
+
+from scripts.campaign import saga
+from tests.browser.driving import Driven
+from vocanta.core.project import fileformat
+from vocanta.server import models
+
+LARGE = fileformat.dumps(saga(60, 6_000, 1_500))
+
+
+class LongWork(Driven):
+    def projects(self):
+        return models.Project.objects.filter(deleted_at=None).count()
+
+    def file_in(self, text):
+        """Choose a file with a text; the file is there until the test is over."""
+        file = tempfile.NamedTemporaryFile("w", suffix=".json", encoding="utf-8")  # noqa: SIM115 - closed by the cleanup
+        self.addCleanup(file.close)
+        file.write(text)
+        file.flush()
+        self.open("/")
+        self.see("form")
+        self.browser.find_element("css selector", "input[type=file]").send_keys(file.name)
+
+    def test_filing_in_says_how_far_it_has_come_and_leaves_nothing_when_it_is_stopped(self):
+        self.file_in(LARGE)
+        self.see(".work", "of")
+        self.click(".work .link", "stop")
+        self.see_none(".work")
+        self.see("li .open", "The Night Bloom")
+        self.assertEqual(self.projects(), 1)
+
+    def test_what_is_filed_in_opens_and_its_playtest_can_be_left_while_it_starts(self):
+        self.file_in(LARGE)
+        self.see(".band", "Field trip")
+        made = models.Project.objects.latest("pk")
+        self.open(f"/p/{made.pk}/playtest")
+        self.see(".waiting", "Reading what happens")
+        self.click(".waiting .link", "not now, back to the plan")
+        self.see_address(f"/p/{made.pk}/plan")
+
+    def test_a_file_that_makes_no_sense_is_refused_where_it_was_chosen_and_can_be_chosen_again(self):
+        self.file_in(json.dumps({"format": "vocanta project", "version": 1, "project": {"key": "x"}}))
+        self.see(".problems .says")
+        self.see_none(".work")
+        self.assertEqual(self.projects(), 1)
+        self.assertEqual(self.browser.find_element("css selector", "input[type=file]").get_property("value"), "")
