@@ -22,6 +22,10 @@ class Sessions(unittest.TestCase):
     def said(self):
         return [json.loads(line) for line in self.out.getvalue().splitlines()]
 
+    def wrong(self):
+        """What the first picture says cannot run; how far the start had come may be told before it."""
+        return next(m["wrong"] for m in self.said() if "picture" in m)
+
     def test_nonsense_is_answered_and_the_run_goes_on(self):
         session = self.session()
         for nonsense in (
@@ -40,9 +44,9 @@ class Sessions(unittest.TestCase):
 
     def test_what_cannot_run_is_told_at_once_and_the_rest_runs(self):
         self.session()
-        self.assertEqual(self.said()[0]["wrong"], [])
+        self.assertEqual(self.wrong(), [])
         self.session(project=DEMO.replace("take pruning_hook", "take pruning_hoo", 1))
-        (wrong,) = self.said()[0]["wrong"]
+        (wrong,) = self.wrong()
         self.assertIn("pruning_hoo", wrong["message"])
         self.assertTrue(wrong["path"].startswith("object/") or wrong["path"].startswith("kind/"), wrong["path"])
 

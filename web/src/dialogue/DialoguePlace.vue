@@ -87,8 +87,9 @@ function keepWord(id: number, word: unknown): void {
   else words.delete(id)
 }
 async function addTalk(): Promise<void> {
+  const name = book.freshName('conversation', 'New conversation')
   const made = await book.edit(
-    [{ do: 'add', type: 'conversation', values: { name: 'New conversation' } as never }],
+    [{ do: 'add', type: 'conversation', values: { name } as never }],
     'Added a conversation',
   )
   const row = made.rows.find((r) => r.type === 'conversation')

@@ -17,7 +17,7 @@ import { lineFields, replyFields } from './fields'
 import TryIt from './TryIt.vue'
 import { firstWords } from './wording'
 
-const props = defineProps<{ line: RowOf<'line'>; talk: RowOf<'conversation'>; lines: RowOf<'line'>[] }>()
+const props = defineProps<{ line: RowOf<'line'>; talk: RowOf<'conversation'>; lines: readonly RowOf<'line'>[] }>()
 const book = useBook()
 const router = useRouter()
 const { quietly } = useQuietly()

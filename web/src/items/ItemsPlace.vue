@@ -36,7 +36,7 @@ function one(type: ThingType): string {
 }
 async function add(type: ThingType): Promise<void> {
   const made = await book.edit(
-    [{ do: 'add', type, values: { name: `New ${one(type)}` } as never }],
+    [{ do: 'add', type, values: { name: book.freshName(type, `New ${one(type)}`) } as never }],
     `Added ${type === 'item' || type === 'ability' ? 'an' : 'a'} ${one(type)}`,
   )
   const row = made.rows[0]

@@ -17,8 +17,8 @@ import { follow } from '@/parts/dragging'
 const props = defineProps<{
   owner: number
   self: string
-  cues: RowOf<'cue'>[]
-  kindCues?: RowOf<'cue'>[]
+  cues: readonly RowOf<'cue'>[]
+  kindCues?: readonly RowOf<'cue'>[]
   /** The order in which all are read, by id; those not read yet come last. */
   order?: number[]
   kindName?: string

@@ -15,7 +15,8 @@ const MOST = 40
 const found = computed(() => {
   const parts = wanted.value.trim().toLowerCase().split(/\s+/).filter(Boolean)
   if (!parts.length) return []
-  const fits = words.value.filter((w) => parts.every((p) => `${w.text} ${w.means} ${w.sort}`.toLowerCase().includes(p)))
+  const said = (w: Schemas['WordShape']): string => `${w.text} ${w.means} ${w.sort} ${w.example}`.toLowerCase()
+  const fits = words.value.filter((w) => parts.every((p) => said(w).includes(p)))
   return fits.sort((a, b) => rank(a, parts) - rank(b, parts))
 })
 /** What is called by what was typed stands before what only speaks of it. */

@@ -5,7 +5,7 @@ import { iconPath } from '@/theme/icons'
 
 /** What can be placed: kinds of the project first, then starters that are not among them yet. */
 const props = defineProps<{
-  kinds: RowOf<'kind'>[]
+  kinds: readonly RowOf<'kind'>[]
   starters: Schemas['StarterShape'][]
   begun: string
   x: number

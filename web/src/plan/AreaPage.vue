@@ -15,7 +15,7 @@ import CornerList from './CornerList.vue'
 import { useQuietly } from '@/page/quietly'
 import type { PageReading } from '@/stores/page'
 
-const props = defineProps<{ area: RowOf<'area'>; areas: RowOf<'area'>[]; reading: PageReading | null }>()
+const props = defineProps<{ area: RowOf<'area'>; areas: readonly RowOf<'area'>[]; reading: PageReading | null }>()
 defineEmits<{ remove: [clean: boolean] }>()
 const book = useBook()
 const { quietly } = useQuietly()

@@ -17,9 +17,10 @@ async function add(): Promise<void> {
     [0, 8],
   ]
   const number = book.of('level').length + 1
+  const name = book.freshName('level', `Level ${number}`)
   const done = await book.edit(
     [
-      { do: 'add', type: 'level', values: { name: `Level ${number}`, start_x_m: 2, start_y_m: 2 } as never },
+      { do: 'add', type: 'level', values: { name, start_x_m: 2, start_y_m: 2 } as never },
       { do: 'add', type: 'area', under: 0, values: { name: `Room of level ${number}`, outline } as never },
       { do: 'add', type: 'wall', under: 0, values: { points: [...outline, outline[0]] } as never },
     ],

@@ -18,9 +18,9 @@ import type { Shown } from './showing'
 
 const props = defineProps<{
   level: RowOf<'level'>
-  areas: RowOf<'area'>[]
-  walls: RowOf<'wall'>[]
-  exits: RowOf<'exit'>[]
+  areas: readonly RowOf<'area'>[]
+  walls: readonly RowOf<'wall'>[]
+  exits: readonly RowOf<'exit'>[]
   objects: Placed[]
   selected: string
   group: Set<string>
@@ -34,6 +34,8 @@ const props = defineProps<{
 const emit = defineEmits<{
   select: [key: string, more: boolean]
   marquee: [keys: string[]]
+  /** A drag was given up. */
+  letGo: []
   move: [key: string, by: Point, done: boolean, copy: boolean]
   own: [path: string, value: unknown, done: boolean]
   row: [id: number, values: Record<string, unknown>, done: boolean]
@@ -210,6 +212,7 @@ function grab(one: Placed, event: PointerEvent): void {
       if (moved) emit('move', one.row.key, by(e), true, event.ctrlKey)
       else emit('select', one.row.key, event.ctrlKey || event.shiftKey)
     },
+    () => emit('letGo'),
   )
 }
 const outlined = computed(() => [...props.areas, ...props.walls, ...props.exits].find((r) => r.key === props.selected))
@@ -233,6 +236,7 @@ function frame(event: PointerEvent): void {
           .map((o) => o.row.key),
       )
     },
+    () => (marquee.value = null),
   )
 }
 function floorClick(event: MouseEvent): void {
@@ -269,6 +273,7 @@ function grabStart(event: PointerEvent): void {
       dragStart.value = null
       emit('start', at(e))
     },
+    () => (dragStart.value = null),
   )
 }
 onMounted(() => {
@@ -345,7 +350,6 @@ const stop = watch([width, height], ([w]) => {
                 :class="{ chosen: one.area.key === selected }"
                 :x="one.label.dx"
                 :y="one.label.dy"
-                @click="emit('select', one.area.key, false)"
               >
                 {{ one.name }}
                 <title v-if="one.name !== one.area.values.name">{{ one.area.values.name }}</title>
@@ -492,7 +496,7 @@ const stop = watch([width, height], ([w]) => {
 }
 .plan .walls path.glass { stroke: #7f9bb0; stroke-width: 0.16; stroke-dasharray: 0.5 0.12; stroke-linecap: butt; }
 .plan text { font-family: var(--text); font-size: 13px; fill: var(--ink); }
-.plan .area-name { font: 650 13.5px var(--head); fill: #6c6558; cursor: pointer; }
+.plan .area-name { font: 650 13.5px var(--head); fill: #6c6558; pointer-events: none; }
 .plan .area-name.chosen { fill: var(--ink); text-decoration: underline; }
 .plan .height { font: 12px var(--mono); fill: var(--pencil); }
 .plan .start path { fill: var(--ink); } .plan .start { cursor: grab; }

@@ -8,9 +8,9 @@ import { track, type WorldAt } from './track'
 /** The floor of a level: areas, walls and exits, and the corners of what is selected. */
 const props = defineProps<{
   level: RowOf<'level'>
-  areas: RowOf<'area'>[]
-  walls: RowOf<'wall'>[]
-  exits: RowOf<'exit'>[]
+  areas: readonly RowOf<'area'>[]
+  walls: readonly RowOf<'wall'>[]
+  exits: readonly RowOf<'exit'>[]
   selected: string
   worldAt: WorldAt
   labels: Map<number, Label>

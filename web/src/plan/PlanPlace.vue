@@ -250,6 +250,7 @@ onMounted(async () => {
         @select="choose"
         @marquee="frame"
         @floor="addAt"
+        @let-go="edits.letGo"
         @move="(k, by, done, copy) => quietly(edits.move(k, by, done, copy))"
         @own="(path, value, done) => quietly(edits.own(path, value, done))"
         @row="set"

@@ -9,7 +9,7 @@ import { counted } from '@/parts/plural'
 /** The running order of the level: every object by area, with what it would offer now. */
 const props = defineProps<{
   level: RowOf<'level'>
-  areas: RowOf<'area'>[]
+  areas: readonly RowOf<'area'>[]
   objects: Placed[]
   live: Schemas['LiveReading'] | null
   /** The area each object stands in; null while that is not known yet. */
@@ -17,13 +17,11 @@ const props = defineProps<{
 }>()
 defineEmits<{ select: [key: string] }>()
 const wanted = ref('')
-const groups = computed<AreaGroup[]>(() =>
-  byArea(
-    props.areas,
-    props.objects.filter((o) => o.row.values.name.toLowerCase().includes(wanted.value.trim().toLowerCase())),
-    props.standing,
-  ),
-)
+const groups = computed<AreaGroup[]>(() => {
+  const part = wanted.value.trim().toLowerCase()
+  const fitting = props.objects.filter((o) => o.row.values.name.toLowerCase().includes(part))
+  return byArea(props.areas, fitting, props.standing).filter((g) => !part || g.objects.length)
+})
 
 function says(one: Placed): string {
   const live = props.live?.objects[one.row.key]
@@ -52,7 +50,12 @@ function says(one: Placed): string {
     door.
   </p>
   <section v-for="group in groups" :key="group.name">
-    <h2>{{ group.name }}</h2>
+    <h2>
+      <button v-if="group.area" class="area" :data-area="group.area" @click="$emit('select', group.area)">
+        {{ group.name }}
+      </button>
+      <template v-else>{{ group.name }}</template>
+    </h2>
     <ul>
       <li v-for="one in group.objects" :key="one.row.id">
         <button :data-order="one.row.key" @click="$emit('select', one.row.key)">
@@ -68,6 +71,7 @@ function says(one: Placed): string {
 </template>
 
 <style scoped>
+.area { font: inherit; border-bottom: 2px solid var(--line); }
 .intro { margin-bottom: 4px; }
 .filter {
   width: 100%;

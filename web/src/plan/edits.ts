@@ -14,6 +14,7 @@ interface Wiring {
 type Values = Record<string, unknown>
 export interface PlanEdits {
   move: (key: string, by: Point, done: boolean, copy: boolean) => Promise<void>
+  letGo: () => void
   nudge: (event: KeyboardEvent) => boolean
   turn: (by: number) => Promise<void>
   own: (path: string, value: unknown, done: boolean) => Promise<void>
@@ -44,22 +45,22 @@ export function usePlanEdits(wiring: Wiring): PlanEdits {
   const origins = new Map<number, Point>()
 
   /** What an edit of an object means: all that are selected, where it is one of them. */
-  function meant(key: string): RowOf<'object'>[] {
+  function meant(key: string): readonly RowOf<'object'>[] {
     const group = wiring.group().map((o) => o.row)
     if (group.length > 1 && group.some((r) => r.key === key)) return group
     const one = wiring.objects().find((o) => o.row.key === key)
     return one ? [one.row] : []
   }
-  function chosenRows(): RowOf<'object'>[] {
+  function chosenRows(): readonly RowOf<'object'>[] {
     const group = wiring.group().map((o) => o.row)
     const one = wiring.chosen()?.row
     return group.length > 1 ? group : one ? [one] : []
   }
-  function named(rows: RowOf<'object'>[], verb: string): string {
+  function named(rows: readonly RowOf<'object'>[], verb: string): string {
     return rows.length > 1 ? `${verb} ${rows.length} objects` : `${verb} ${rows[0]?.values.name ?? ''}`
   }
   function all(
-    rows: RowOf<'object'>[],
+    rows: readonly RowOf<'object'>[],
     values: (row: RowOf<'object'>) => Values,
     name: string,
     held = '',
@@ -90,6 +91,10 @@ export function usePlanEdits(wiring: Wiring): PlanEdits {
       origins.clear()
       await all(rows, (r) => values.get(r.id) ?? {}, named(rows, 'Moved'))
     }
+  }
+  /** A drag was given up: everything is where it was. */
+  function letGo(): void {
+    origins.clear()
   }
   function nudge(event: KeyboardEvent): boolean {
     const by = NUDGES[event.key]
@@ -133,7 +138,7 @@ export function usePlanEdits(wiring: Wiring): PlanEdits {
     const rows = chosenRows()
     return all(rows, () => values, named(rows, 'Changed'))
   }
-  async function copyBy(rows: RowOf<'object'>[], by: Point): Promise<void> {
+  async function copyBy(rows: readonly RowOf<'object'>[], by: Point): Promise<void> {
     const done = await book.duplicate(
       rows.map((r) => r.id),
       by.x,
@@ -159,7 +164,7 @@ export function usePlanEdits(wiring: Wiring): PlanEdits {
     if (!level) return
     const area = drawn.kind === 'area'
     const values = area
-      ? { name: `Room ${book.of('area', level.id).length + 1}`, outline: drawn.points }
+      ? { name: book.freshName('area', 'Room'), outline: drawn.points }
       : { points: drawn.points }
     const done = await book.edit(
       [{ do: 'add', type: drawn.kind, owner: level.id, values: values as never }],
@@ -172,14 +177,15 @@ export function usePlanEdits(wiring: Wiring): PlanEdits {
     const level = wiring.level()
     if (!level) return ''
     const { start_x_m: x, start_y_m: y } = level.values
-    const values = { name: 'New exit', x_m: x + 1.5, y_m: y, to_level: level.key, to_x_m: x, to_y_m: y }
+    const name = book.freshName('exit', 'New exit')
+    const values = { name, x_m: x + 1.5, y_m: y, to_level: level.key, to_x_m: x, to_y_m: y }
     const done = await book.edit(
       [{ do: 'add', type: 'exit', owner: level.id, values: values as never }],
       'Added an exit',
     )
     return done.rows.find((r) => r.type === 'exit')?.key ?? ''
   }
-  return { move, nudge, turn, own, ownAll, setAll, duplicate, remove, draw, addExit }
+  return { move, nudge, turn, own, ownAll, setAll, duplicate, remove, letGo, draw, addExit }
 }
 
 /** A value that stands for several paths (a hinge has two coordinates) as those paths. */

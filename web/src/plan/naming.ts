@@ -30,9 +30,9 @@ export interface PlanNames {
 }
 interface Options {
   level: () => RowOf<'level'>
-  areas: () => RowOf<'area'>[]
-  walls: () => RowOf<'wall'>[]
-  exits: () => RowOf<'exit'>[]
+  areas: () => readonly RowOf<'area'>[]
+  walls: () => readonly RowOf<'wall'>[]
+  exits: () => readonly RowOf<'exit'>[]
   objects: () => Placed[]
   overlaps: () => Schemas['OverlapShape'][]
   selected: () => string

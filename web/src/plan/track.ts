@@ -1,18 +1,28 @@
 import { follow } from '@/parts/dragging'
+import { useBook } from '@/stores/book'
 import type { Point } from './geometry'
 
 export type WorldAt = (event: { clientX: number; clientY: number }) => Point
 
-/** Follows a drag on the plan to its end; one that is taken away ends where it began. */
-export function track(event: PointerEvent, move: (e: PointerEvent) => void, up: (e: PointerEvent) => void): void {
+/**
+ * Follows a drag on the plan to its end. One that is given up or taken away changes nothing: what was only shown is as
+ * it was, and `over` puts back what the plan itself remembers of it.
+ */
+export function track(
+  event: PointerEvent,
+  move: (e: PointerEvent) => void,
+  up: (e: PointerEvent) => void,
+  over: () => void = () => undefined,
+): void {
   event.preventDefault()
   event.stopPropagation()
+  const book = useBook()
   follow({
     move,
     end: up,
     cancel: () => {
-      move(event)
-      up(event)
+      book.restore()
+      over()
     },
   })
 }

@@ -27,11 +27,11 @@ import PromptCard from './PromptCard.vue'
 
 /** The lit-down level as the run has it now; the browser glides between the last two pictures. */
 const props = defineProps<{
-  abilities: RowOf<'ability'>[]
+  abilities: readonly RowOf<'ability'>[]
   level: RowOf<'level'>
-  areas: RowOf<'area'>[]
-  walls: RowOf<'wall'>[]
-  exits: RowOf<'exit'>[]
+  areas: readonly RowOf<'area'>[]
+  walls: readonly RowOf<'wall'>[]
+  exits: readonly RowOf<'exit'>[]
   objects: Placed[]
   run: PlaytestRun
   reaches: boolean

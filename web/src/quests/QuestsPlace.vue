@@ -65,7 +65,7 @@ async function addQuest(): Promise<void> {
         do: 'add',
         type: 'quest',
         values: {
-          name: 'New quest',
+          name: book.freshName('quest', 'New quest'),
           bead: ['circle', 'diamond', 'square', 'triangle', 'hexagon'][quests.value.length % 5],
         } as never,
       },

@@ -57,7 +57,7 @@ function put(field: string, value: unknown, done: boolean): void {
   if (done) set({ [field]: value })
 }
 function addObjective(): void {
-  const values = { name: 'New objective', type: 'by_hand' } as never
+  const values = { name: book.freshName('objective', 'New objective'), type: 'by_hand' } as never
   void quietly(book.edit([{ do: 'add', type: 'objective', owner: props.stage.id, values }], 'Added an objective'))
 }
 async function remove(clean: boolean): Promise<void> {

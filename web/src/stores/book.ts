@@ -25,6 +25,16 @@ const BLANK: ChangeAsked = {
   clean: false,
 }
 
+function grouped<K>(rows: Row[], by: (row: Row) => K): Map<K, Row[]> {
+  const found = new Map<K, Row[]>()
+  for (const row of rows) {
+    const group = found.get(by(row))
+    if (group) group.push(row)
+    else found.set(by(row), [row])
+  }
+  return found
+}
+
 /** The records of the open project, as the server has them, and the only way to change them. */
 export const useBook = defineStore('book', () => {
   const project = ref(0)
@@ -50,19 +60,29 @@ export const useBook = defineStore('book', () => {
     }
     return found
   })
-  const settings = computed(() => all.value.find((r): r is RowOf<'project'> => r.type === 'project'))
+  const settings = computed(() => of('project')[0])
 
   /** The present name of what an address calls by a name that it had. */
   function nowCalled(name: string): string {
     return byKey.value.get(name)?.key ?? renamed.value.get(name) ?? name
   }
-  function of<T extends RowType>(type: T, owner?: number): RowOf<T>[] {
-    return all.value.filter((r): r is RowOf<T> => r.type === type && (owner === undefined || r.owner === owner))
+  const byType = computed(() => grouped(all.value, (r) => r.type))
+  const byOwner = computed(() => grouped(all.value, (r) => r.owner))
+  function of<T extends RowType>(type: T, owner?: number): readonly RowOf<T>[] {
+    if (owner === undefined) return (byType.value.get(type) ?? []) as RowOf<T>[]
+    return (byOwner.value.get(owner) ?? []).filter((r): r is RowOf<T> => r.type === type)
   }
   function find<T extends RowType>(type: T, key: string): RowOf<T> | undefined {
     const row = byKey.value.get(key)
     if (row?.type === type) return row as RowOf<T>
-    return OWNED.includes(type) ? all.value.find((r): r is RowOf<T> => r.type === type && r.key === key) : undefined
+    return OWNED.includes(type) ? of(type).find((r) => r.key === key) : undefined
+  }
+  /** A name for something new: as given, with a number where something of its type is called that already. */
+  function freshName(type: RowType, wanted: string): string {
+    const taken = new Set(of(type).map((r) => ('name' in r.values ? r.values.name : '')))
+    let number = 2
+    while (taken.has(number === 2 ? wanted : `${wanted} ${number - 1}`)) number++
+    return number === 2 ? wanted : `${wanted} ${number - 1}`
   }
   function name(key: string): string {
     const row = byKey.value.get(key)
@@ -280,6 +300,7 @@ export const useBook = defineStore('book', () => {
     byKey,
     renamed,
     nowCalled,
+    freshName,
     settings,
     undoName,
     redoName,
