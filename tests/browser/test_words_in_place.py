@@ -24,16 +24,19 @@ class InPlace(Driven):
 
     def test_an_amount_that_nobody_wrote_is_written_once_it_is_changed(self):
         self.type_first_cue("vault_gate", "when used\nthen\n  give copper_key\n  grant long_reach\n  end level won")
+        self.see("article .prose", "give 1 copper key")
         self.rewrite(self.see('article .prose [data-word="number"]', "1"), "3")
         self.see_text("vault_gate", "give 3 copper_key")
         self.see("article .prose", "give 3 copper keys")
         self.rewrite(self.see('article .prose [data-word="number"]', "any number of"), "2")
         self.see_text("vault_gate", "grant long_reach for 2 uses")
+        self.see("article .prose", "grant Long Reach for 2 uses")
         self.rewrite(self.see('article .prose [data-word="seconds"]', "at once"), "4")
         self.see_text("vault_gate", "end level won after 4 s")
 
     def test_what_is_to_come_is_called_anew_in_its_sentence(self):
         self.type_first_cue("vault_gate", "when used\nthen\n  later letter after 3 s")
+        self.see("article .prose", "have letter come after 3 s")
         self.rewrite(self.see('article .prose [data-word="label"]', "letter"), "Second post")
         self.see_text("vault_gate", "later second_post after 3 s")
         self.see("article .prose", "have second post come after 3 s")
@@ -89,3 +92,69 @@ class InPlace(Driven):
         self.see("article", "suspends it")
         self.open_place("items/staff")
         self.see("article li", "wears it")
+
+
+class SentencesOfAPage(Driven):
+    """Sentences with slots: what stands there follows from what is set, and nonsense changes nothing."""
+
+    def choose(self, label, typed):
+        self.word(label, "").click()
+        self.see(".edit-word.open input:focus").send_keys(typed, Keys.ENTER)
+        self.see_none(".edit-word.open")
+
+    def settings(self):
+        return models.SettingsRecord.objects.get(project_id=self.project)
+
+    def test_the_project_says_what_money_is_called_and_where_levels_of_experience_begin(self):
+        self.open_place("project")
+        self.rewrite(self.word("money", ".project"), "marks")
+        wait_for(lambda: self.settings().money_name == "marks", "the money to be called so")
+        self.rewrite(self.word("experience levels", ".project"), "90, 30; 30 x")
+        self.see('.project [data-word="experience levels"]', "30, 90")
+        self.rewrite(self.word("radius", ".project"), "wide")
+        self.see('.project [data-word="radius"]', "0.35 m")
+        self.assertEqual(self.settings().player["radius_m"], 0.35)
+        self.choose("inside", "follows")
+        wait_for(lambda: self.settings().camera["inside_area"] is False, "the camera to follow anywhere")
+
+    def test_an_exit_that_leads_nowhere_asks_for_no_place_there(self):
+        self.open_place("plan/ladder_down")
+        self.see('[data-word="to x"]')
+        self.choose("leads to", "nowhere")
+        self.see("article .trouble", "It leads nowhere")
+        self.see_none('[data-word="to x"]')
+
+    def test_what_may_be_left_empty_goes_back_to_the_usual_by_being_emptied(self):
+        self.open_place("plan/palm_lamp")
+        self.choose("facing", "facing it")
+        self.see('article [data-word="facing, empty for any"]', "70°")
+        self.word("facing, empty for any").click()
+        self.see(".edit-word input:focus").send_keys(Keys.CONTROL, "a")
+        self.keys(Keys.DELETE, Keys.ENTER)
+        self.see('article [data-word="facing"]', "facing anywhere")
+
+    def test_a_number_stays_within_what_the_types_allow_when_it_is_nudged(self):
+        self.open_place("plan/palm_lamp")
+        self.rewrite(self.word("reach size"), "0.2")
+        self.see('article [data-word="reach size"]', "0.2 m")
+        self.word("reach size").click()
+        self.keys(*[Keys.ARROW_DOWN] * 5, Keys.ENTER)
+        self.see('article [data-word="reach size"]', "0.1 m")
+
+    def test_the_height_of_a_wall_is_a_word_of_its_own_once_it_is_lower(self):
+        wall = models.Wall.objects.filter(project_id=self.project).first()
+        self.open_place(f"plan/{wall.key}")
+        self.choose("height", "lower")
+        self.see('article [data-word="height, empty for the ceiling"]', "1 m")
+        self.rewrite(self.word("height, empty for the ceiling"), "1.4")
+        wait_for(lambda: models.Wall.objects.get(pk=wall.pk).height_m == 1.4, "the wall to be lower")
+        self.choose("glass", "glass")
+        wait_for(lambda: models.Wall.objects.get(pk=wall.pk).glass, "the wall to be of glass")
+
+    def test_a_line_says_how_long_its_voice_lasts_by_its_length_until_it_is_given(self):
+        self.open_place("dialogue/mind_the_wet")
+        self.see('article [data-word="voice seconds"]', "1.2 s by its length")
+        self.rewrite(self.word("voice seconds"), "3")
+        self.see('article [data-word="voice seconds"]', "3 s")
+        self.choose("repeat", "once")
+        self.see("article", "Once only. Holds the player: no.")

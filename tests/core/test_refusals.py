@@ -7,8 +7,9 @@ import unittest
 
 from tests.core.small import DOOR, FLOOR, post, project, thing
 from tests.core.test_objects_in_full import walked
-from vocanta.core.engine.inputs import Input
-from vocanta.core.project.records import Ability, Motion, Prompt, Quest, Stage
+from vocanta.core.engine.inputs import Input, read_input
+from vocanta.core.project.problems import ProjectError
+from vocanta.core.project.records import Ability, Button, Motion, Prompt, Quest, Stage
 
 
 def notices(walk):
@@ -81,3 +82,27 @@ class Refusals(unittest.TestCase):
     def test_of_walking_nobody_expects_an_answer(self):
         mat = post("mat", "when near\nonly if has nut\nthen\n  give pin", x=5.0, y=5.0)
         self.assertEqual(notices(walked(project(mat, areas=(FLOOR,))).go(5.0, 4.0)), [])
+
+
+class TheMark(unittest.TestCase):
+    """Which entry of a panel a control works travels with the press."""
+
+    CONTROLS = frozenset({"use"})
+
+    def test_it_is_read_and_written_with_the_input_and_left_out_where_there_is_none(self):
+        data = {"down": ["use"], "mark": "back"}
+        self.assertEqual(read_input(data, self.CONTROLS).as_data(), data)
+        self.assertNotIn("mark", read_input({"down": ["use"]}, self.CONTROLS).as_data())
+
+    def test_what_is_no_key_of_an_entry_is_refused_with_its_place(self):
+        for wrong in (4, ["back"], "x" * 201, None):
+            with self.assertRaises(ProjectError) as refused:
+                read_input({"mark": wrong}, self.CONTROLS)
+            self.assertEqual([p.path for p in refused.exception.problems], ["mark"])
+
+    def test_an_entry_that_is_not_on_the_panel_is_no_entry(self):
+        prompts = (Prompt("p1", "Desk", buttons=(Button("ask", "Ask"), Button("back", "Return"))),)
+        cues = ('when chosen ask\nthen\n  say "asked"', 'when chosen back\nthen\n  say "returned"')
+        w = walked(project(thing("desk", *cues, prompts=prompts)))
+        w.run.tick(Input(down=("use",), up=("use",), mark="elsewhere"))
+        self.assertEqual(w.told("notice"), ["“asked”"])

@@ -234,12 +234,8 @@ nav { display: flex; gap: 14px; margin-bottom: 6px; } nav .here { font-weight: 7
 header { display: flex; align-items: baseline; gap: 14px; padding: 0 10px 6px; }
 .gap { flex: 1; }
 article {
-  display: grid;
-  grid-template-columns: 196px 1fr;
-  gap: 18px;
-  padding: 7px 12px 7px 0;
-  border-left: 3px solid transparent;
-  cursor: default;
+  display: grid; grid-template-columns: 196px 1fr; gap: 18px; padding: 7px 12px 7px 0;
+  border-left: 3px solid transparent; cursor: default;
 }
 article.chosen { border-left-color: var(--ink); background: var(--page); }
 .margin { text-align: right; line-height: 1.5; overflow-wrap: anywhere; }

@@ -196,16 +196,8 @@ async function add(): Promise<void> {
 .cue { position: relative; }
 .margin { position: absolute; left: -16px; top: 4px; bottom: 4px; width: 12px; cursor: grab; touch-action: none; }
 .margin::after {
-  content: '';
-  position: absolute;
-  left: 5px;
-  top: 0;
-  bottom: 0;
-  width: 3px;
-  border-radius: 2px;
-  background: var(--line);
-  opacity: 0;
-  transition: opacity 120ms;
+  content: ''; position: absolute; left: 5px; top: 0; bottom: 0; width: 3px; border-radius: 2px;
+  background: var(--line); opacity: 0; transition: opacity 120ms;
 }
 .cue:hover > .margin::after, .cue.dragged > .margin::after { opacity: 1; }
 .cue.dragged { background: var(--shade); }

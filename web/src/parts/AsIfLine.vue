@@ -66,15 +66,8 @@ function add(pair: string): void {
 
 <style scoped>
 .as-if {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: baseline;
-  gap: 2px 9px;
-  padding: 2px 16px 4px;
-  background: var(--shade);
-  border-bottom: 1px solid var(--rules);
-  font-size: 13.5px;
-  flex: none;
+  display: flex; flex-wrap: wrap; align-items: baseline; gap: 2px 9px; padding: 2px 16px 4px;
+  background: var(--shade); border-bottom: 1px solid var(--rules); font-size: 13.5px; flex: none;
 }
 .gap { flex: 1; }
 </style>

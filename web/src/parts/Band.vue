@@ -151,68 +151,32 @@ defineExpose({ find })
 
 <style scoped>
 .band {
-  height: 44px;
-  flex: none;
-  display: flex;
-  align-items: center;
-  gap: 12px;
-  padding: 0 16px;
-  background: var(--page);
-  border-bottom: 1px solid var(--rules);
-  white-space: nowrap;
+  height: 44px; flex: none; display: flex; align-items: center; gap: 12px; padding: 0 16px;
+  background: var(--page); border-bottom: 1px solid var(--rules); white-space: nowrap;
 }
 .project {
-  font-family: var(--head);
-  font-weight: 680;
-  font-size: 16px;
-  text-decoration: none;
-  max-width: 190px;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  flex: 0 1 auto;
+  font-family: var(--head); font-weight: 680; font-size: 16px; text-decoration: none; max-width: 190px;
+  overflow: hidden; text-overflow: ellipsis; flex: 0 1 auto;
 }
 nav { display: flex; align-self: stretch; gap: 2px; }
 nav a {
-  display: flex;
-  align-items: center;
-  padding: 0 8px;
-  text-decoration: none;
-  color: var(--pencil);
-  border-bottom: 3px solid transparent;
-  border-top: 3px solid transparent;
+  display: flex; align-items: center; padding: 0 8px; text-decoration: none; color: var(--pencil);
+  border-bottom: 3px solid transparent; border-top: 3px solid transparent;
 }
 nav a:hover { color: var(--ink); }
 nav a.here { color: var(--ink); font-weight: 650; border-bottom-color: var(--ink); }
 .gap { flex: 1; }
 .find { position: relative; }
 .find-button {
-  width: 84px;
-  height: 29px;
-  padding: 0 10px;
-  border: 1px solid var(--line);
-  border-radius: 6px;
-  background: var(--paper);
-  color: var(--pencil);
-  outline-offset: 0;
+  width: 84px; height: 29px; padding: 0 10px; border: 1px solid var(--line); border-radius: 6px;
+  background: var(--paper); color: var(--pencil); outline-offset: 0;
 }
 .find-button:focus-visible { outline: 2px solid currentColor; }
 input.find-button { width: 190px; color: var(--ink); }
 .find ul {
-  position: absolute;
-  z-index: 30;
-  top: 34px;
-  right: 0;
-  width: 340px;
-  max-height: 60vh;
-  overflow: auto;
-  list-style: none;
-  padding: 6px;
-  margin: 0;
-  background: var(--page);
-  border: 1px solid var(--line);
-  border-radius: 8px;
-  box-shadow: 0 8px 24px #22303c22;
-  white-space: normal;
+  position: absolute; z-index: 30; top: 34px; right: 0; width: 340px; max-height: 60vh; overflow: auto;
+  list-style: none; padding: 6px; margin: 0; background: var(--page); border: 1px solid var(--line);
+  border-radius: 8px; box-shadow: 0 8px 24px #22303c22; white-space: normal;
 }
 .find li { padding: 3px 8px; border-radius: 4px; cursor: pointer; line-height: 1.4; }
 .find li.active { background: var(--shade); }
@@ -220,15 +184,8 @@ input.find-button { width: 190px; color: var(--ink); }
 .turn:disabled { color: #9aa0a5; cursor: default; }
 .saved { min-width: 76px; font-size: 13px; }
 .walk {
-  width: 220px;
-  height: 31px !important;
-  background: var(--ink) !important;
-  color: var(--page) !important;
-  text-transform: none;
-  letter-spacing: 0;
-  font-family: var(--text);
-  font-weight: 600;
-  font-size: 13.5px;
+  width: 220px; height: 31px !important; background: var(--ink) !important; color: var(--page) !important;
+  text-transform: none; letter-spacing: 0; font-family: var(--text); font-weight: 600; font-size: 13.5px;
   flex: none;
 }
 .walk-text { max-width: 188px; overflow: hidden; text-overflow: ellipsis; }

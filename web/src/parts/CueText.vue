@@ -113,20 +113,10 @@ onMounted(() => {
 
 <style scoped>
 .cue-text {
-  border: 1.5px solid var(--ink);
-  border-radius: 6px;
-  background: var(--page);
-  padding: 6px 10px;
-  margin: 4px 0;
+  border: 1.5px solid var(--ink); border-radius: 6px; background: var(--page); padding: 6px 10px; margin: 4px 0;
 }
 textarea {
-  width: 100%;
-  border: 0;
-  outline: none;
-  resize: none;
-  background: none;
-  font-size: 13.5px;
-  line-height: 1.55;
+  width: 100%; border: 0; outline: none; resize: none; background: none; font-size: 13.5px; line-height: 1.55;
   color: var(--ink);
 }
 .could { border-top: 1px solid var(--rules); padding-top: 4px; display: flex; flex-wrap: wrap; gap: 2px 10px; }

@@ -251,49 +251,27 @@ defineExpose({ begin })
 
 <style scoped>
 .own-mark {
-  position: absolute;
-  left: -12px;
-  width: 4px;
-  height: 1.25em;
-  margin-top: 0.3em;
-  border-radius: 2px;
+  position: absolute; left: -12px; width: 4px; height: 1.25em; margin-top: 0.3em; border-radius: 2px;
   background: var(--ink);
 }
 .own-mark::after { content: ''; position: absolute; inset: -2px -6px; }
 .own-line {
-  display: block;
-  font-size: 13px;
-  color: var(--pencil);
-  border-left: 3px solid var(--ink);
-  padding-left: 8px;
+  display: block; font-size: 13px; color: var(--pencil); border-left: 3px solid var(--ink); padding-left: 8px;
   margin: 2px 0 4px;
 }
 .own-line .link { margin-left: 8px; }
 .number { cursor: ew-resize; }
 input, textarea {
-  font: inherit;
-  border: 0;
-  border-bottom: 2px solid var(--ink);
-  background: var(--page);
-  outline: none;
-  padding: 0;
-  color: var(--ink);
+  font: inherit; border: 0; border-bottom: 2px solid var(--ink); background: var(--page); outline: none;
+  padding: 0; color: var(--ink);
 }
 textarea {
-  width: 100%;
-  resize: vertical;
-  border: 1.5px solid var(--ink);
-  border-radius: 4px;
-  padding: 4px 6px;
+  width: 100%; resize: vertical; border: 1.5px solid var(--ink); border-radius: 4px; padding: 4px 6px;
   display: block;
 }
 .choices {
-  display: block;
-  margin: 2px 0 4px;
-  padding: 4px 8px;
-  border-left: 3px solid var(--ink);
-  background: var(--page);
-  line-height: 1.6;
+  display: block; margin: 2px 0 4px; padding: 4px 8px; border-left: 3px solid var(--ink);
+  background: var(--page); line-height: 1.6;
 }
 .seek { width: 16ch; margin-right: 8px; }
 .options { display: block; max-height: 190px; overflow-y: auto; }

@@ -26,9 +26,6 @@ const owns = useOwnValues()
 .for-whom { white-space: nowrap; }
 button { margin-left: 6px; }
 button[aria-checked='true'] {
-  color: var(--ink);
-  font-weight: 650;
-  text-decoration: none;
-  border-bottom: 2px solid var(--ink);
+  color: var(--ink); font-weight: 650; text-decoration: none; border-bottom: 2px solid var(--ink);
 }
 </style>

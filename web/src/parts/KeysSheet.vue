@@ -74,31 +74,14 @@ onMounted(async () => {
 
 <style scoped>
 .keys {
-  position: fixed;
-  left: 16px;
-  bottom: 16px;
-  z-index: 40;
-  width: 430px;
-  max-height: calc(100vh - 80px);
-  display: flex;
-  flex-direction: column;
-  background: var(--ink);
-  color: var(--page);
-  padding: 12px 18px 14px;
-  border-radius: 10px;
-  box-shadow: 0 8px 32px #0005;
+  position: fixed; left: 16px; bottom: 16px; z-index: 40; width: 430px; max-height: calc(100vh - 80px);
+  display: flex; flex-direction: column; background: var(--ink); color: var(--page); padding: 12px 18px 14px;
+  border-radius: 10px; box-shadow: 0 8px 32px #0005;
 }
 header { display: flex; gap: 10px; align-items: center; margin-bottom: 8px; }
 input {
-  flex: 1;
-  font: inherit;
-  color: inherit;
-  background: none;
-  border: 0;
-  border-bottom: 1.5px solid #8e99a3;
-  padding: 2px;
-  outline-offset: 3px;
-  outline-color: var(--page);
+  flex: 1; font: inherit; color: inherit; background: none; border: 0; border-bottom: 1.5px solid #8e99a3;
+  padding: 2px; outline-offset: 3px; outline-color: var(--page);
 }
 input::placeholder { color: #b9c1c8; }
 dl { margin: 0; font-size: 13px; overflow: auto; }

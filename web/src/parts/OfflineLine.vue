@@ -18,10 +18,7 @@ defineProps<{ unsaved: number }>()
 
 <style scoped>
 .offline {
-  padding: 4px 16px;
-  color: var(--amber);
-  background: #fbeed6;
-  border-bottom: 1px solid var(--rules);
+  padding: 4px 16px; color: var(--amber); background: #fbeed6; border-bottom: 1px solid var(--rules);
   font-size: 13.5px;
 }
 .night .offline { background: #2a2318; color: #f0c987; border-color: var(--night-rule); }

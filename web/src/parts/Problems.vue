@@ -27,17 +27,8 @@ function parts(message: string): { says: string; text: string } {
 .problems { list-style: none; padding: 0; margin: 6px 0 0; font-size: 13px; line-height: 1.5; }
 li { display: flex; gap: 8px; }
 .sign {
-  flex: none;
-  width: 18px;
-  height: 18px;
-  border-radius: 50%;
-  background: var(--amber);
-  color: var(--page);
-  text-align: center;
-  font-weight: 700;
-  line-height: 18px;
-  font-size: 12px;
-  margin-top: 1px;
+  flex: none; width: 18px; height: 18px; border-radius: 50%; background: var(--amber); color: var(--page);
+  text-align: center; font-weight: 700; line-height: 18px; font-size: 12px; margin-top: 1px;
 }
 .says { color: var(--amber); }
 pre { white-space: pre; overflow-x: auto; margin: 2px 0; font-size: 12.5px; line-height: 1.3; }

@@ -38,20 +38,9 @@ defineEmits<{ change: [wording: string] }>()
 
 <style scoped>
 .prompt-picture {
-  flex: none;
-  width: 172px;
-  min-height: 84px;
-  margin: 0;
-  padding: 12px;
-  background: var(--night);
-  color: var(--chalk);
-  border-radius: 6px;
-  display: flex;
-  flex-direction: column;
-  align-items: center;
-  gap: 6px;
-  text-align: center;
-  line-height: 1.35;
+  flex: none; width: 172px; min-height: 84px; margin: 0; padding: 12px; background: var(--night);
+  color: var(--chalk); border-radius: 6px; display: flex; flex-direction: column; align-items: center; gap: 6px;
+  text-align: center; line-height: 1.35;
 }
 text { fill: var(--chalk); font: 600 15px var(--mono); }
 .reason { color: var(--glow); font-size: 12.5px; }

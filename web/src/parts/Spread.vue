@@ -44,10 +44,7 @@ function key(event: KeyboardEvent): void {
 .spread { flex: 1; display: flex; min-width: 0; min-height: 0; }
 .left { flex: none; display: flex; flex-direction: column; min-height: 0; overflow: hidden; }
 .gutter {
-  flex: none;
-  width: 9px;
-  cursor: col-resize;
-  background: linear-gradient(90deg, #0000, #22303c14 45%, #fff0);
+  flex: none; width: 9px; cursor: col-resize; background: linear-gradient(90deg, #0000, #22303c14 45%, #fff0);
   border-left: 1px solid var(--rules);
 }
 .right { flex: 1; min-width: 0; overflow: auto; background: var(--page); padding: 20px 26px 40px 34px; }

@@ -276,27 +276,14 @@ defineExpose({ type: () => (typing.value = true), focusHole })
 .drop-before { box-shadow: -3px 0 0 var(--ink); }
 .drop-after { box-shadow: 3px 0 0 var(--ink); }
 .carried {
-  position: fixed;
-  z-index: 60;
-  pointer-events: none;
-  max-width: 340px;
-  padding: 2px 10px;
-  white-space: nowrap;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  background: var(--page);
-  border: 1.5px solid var(--ink);
-  border-radius: 5px;
-  box-shadow: 0 6px 20px #22303c33;
+  position: fixed; z-index: 60; pointer-events: none; max-width: 340px; padding: 2px 10px; white-space: nowrap;
+  overflow: hidden; text-overflow: ellipsis; background: var(--page); border: 1.5px solid var(--ink);
+  border-radius: 5px; box-shadow: 0 6px 20px #22303c33;
 }
 .carried.nowhere { border-style: dashed; color: var(--pencil); }
 .adds { display: flex; flex-wrap: wrap; gap: 0 12px; white-space: nowrap; opacity: 1; margin-top: 1px; }
 .draft {
-  font-size: 12.5px;
-  background: var(--shade);
-  padding: 4px 8px;
-  border-radius: 4px;
-  margin: 2px 0;
+  font-size: 12.5px; background: var(--shade); padding: 4px 8px; border-radius: 4px; margin: 2px 0;
   white-space: pre-wrap;
 }
 </style>

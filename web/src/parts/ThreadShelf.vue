@@ -97,11 +97,7 @@ function drag(event: PointerEvent): void {
 
 <style scoped>
 .shelf {
-  position: relative;
-  flex: none;
-  background: var(--page);
-  border-top: 1px solid var(--rules);
-  overflow: hidden;
+  position: relative; flex: none; background: var(--page); border-top: 1px solid var(--rules); overflow: hidden;
 }
 .edge { position: absolute; top: -3px; left: 0; right: 0; height: 7px; cursor: row-resize; z-index: 2; }
 .threads { height: 100%; overflow: auto; padding: 10px 16px 6px; }
@@ -109,12 +105,7 @@ function drag(event: PointerEvent): void {
 .pin { opacity: 0; flex: none; width: 42px; padding-top: 8px; }
 .pin.on, .row:hover .pin, .pin:focus-visible { opacity: 1; }
 .name {
-  flex: none;
-  width: 106px;
-  padding-top: 6px;
-  text-decoration: none;
-  line-height: 1.3;
-  overflow: hidden;
+  flex: none; width: 106px; padding-top: 6px; text-decoration: none; line-height: 1.3; overflow: hidden;
   text-overflow: ellipsis;
 }
 .name:hover { text-decoration: underline; }

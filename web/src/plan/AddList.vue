@@ -82,32 +82,16 @@ onMounted(() => void nextTick(() => field.value?.focus()))
 
 <style scoped>
 .add {
-  position: fixed;
-  z-index: 20;
-  width: 330px;
-  background: var(--page);
-  border: 1.5px solid var(--ink);
-  border-radius: 8px;
-  padding: 8px;
-  box-shadow: 0 8px 28px #22303c2b;
+  position: fixed; z-index: 20; width: 330px; background: var(--page); border: 1.5px solid var(--ink);
+  border-radius: 8px; padding: 8px; box-shadow: 0 8px 28px #22303c2b;
 }
 input {
-  width: 100%;
-  border: 0;
-  border-bottom: 1.5px solid var(--line);
-  outline: none;
-  font: inherit;
-  background: none;
-  padding: 2px 4px;
+  width: 100%; border: 0; border-bottom: 1.5px solid var(--line); outline: none; font: inherit;
+  background: none; padding: 2px 4px;
 }
 ul { list-style: none; margin: 6px 0 0; padding: 0; max-height: 300px; overflow: auto; }
 li {
-  display: flex;
-  align-items: center;
-  gap: 8px;
-  padding: 3px 6px;
-  border-radius: 4px;
-  cursor: pointer;
+  display: flex; align-items: center; gap: 8px; padding: 3px 6px; border-radius: 4px; cursor: pointer;
   line-height: 1.4;
 }
 li b { white-space: nowrap; font-weight: 600; }

@@ -121,15 +121,8 @@ const reachesWhom = computed(() => {
 
 <style scoped>
 .head {
-  display: flex;
-  gap: 14px;
-  align-items: flex-start;
-  position: sticky;
-  top: -20px;
-  background: var(--page);
-  padding: 6px 0 4px 14px;
-  margin-left: -14px;
-  z-index: 5;
+  display: flex; gap: 14px; align-items: flex-start; position: sticky; top: -20px; background: var(--page);
+  padding: 6px 0 4px 14px; margin-left: -14px; z-index: 5;
 }
 h1 { overflow-wrap: anywhere; }
 </style>

@@ -52,14 +52,8 @@ async function add(): Promise<void> {
 
 <style scoped>
 .levels {
-  display: flex;
-  gap: 18px;
-  align-items: center;
-  padding: 0 16px;
-  flex: none;
-  overflow-x: auto;
-  white-space: nowrap;
-  background: var(--paper);
+  display: flex; gap: 18px; align-items: center; padding: 0 16px; flex: none; overflow-x: auto;
+  white-space: nowrap; background: var(--paper);
 }
 .levels :deep(.v-slide-group__content) { gap: 18px; }
 </style>

@@ -370,15 +370,8 @@ function stageName(quest: string, stage: string): string {
 
 <style scoped>
 .head {
-  display: flex;
-  gap: 14px;
-  align-items: flex-start;
-  position: sticky;
-  top: -20px;
-  background: var(--page);
-  padding: 6px 0 4px 14px;
-  margin-left: -14px;
-  z-index: 5;
+  display: flex; gap: 14px; align-items: flex-start; position: sticky; top: -20px; background: var(--page);
+  padding: 6px 0 4px 14px; margin-left: -14px; z-index: 5;
 }
 .who { flex: 1; min-width: 0; }
 .who h1, .who p { overflow-wrap: anywhere; }
@@ -386,12 +379,7 @@ function stageName(quest: string, stage: string): string {
 .threads, .own { list-style: none; padding: 0; margin: 0; }
 .threads li { display: flex; gap: 8px; align-items: center; }
 .own li {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 2px 12px;
-  align-items: baseline;
-  border-left: 3px solid var(--ink);
-  padding-left: 10px;
-  margin: 3px 0;
+  display: flex; flex-wrap: wrap; gap: 2px 12px; align-items: baseline; border-left: 3px solid var(--ink);
+  padding-left: 10px; margin: 3px 0;
 }
 </style>

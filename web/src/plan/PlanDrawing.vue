@@ -478,21 +478,12 @@ const stop = watch([width, height], ([w]) => {
 
 <style>
 .plan-view {
-  position: relative;
-  flex: 1;
-  min-height: 0;
-  overflow: hidden;
-  background: var(--paper);
-  touch-action: none;
+  position: relative; flex: 1; min-height: 0; overflow: hidden; background: var(--paper); touch-action: none;
 }
 .plan-carrier { position: absolute; left: -300px; top: -300px; transform-origin: 0 0; will-change: transform; }
 .plan { display: block; user-select: none; }
 .plan .walls path {
-  fill: none;
-  stroke: var(--ink);
-  stroke-width: 0.24;
-  stroke-linejoin: miter;
-  stroke-linecap: square;
+  fill: none; stroke: var(--ink); stroke-width: 0.24; stroke-linejoin: miter; stroke-linecap: square;
 }
 .plan .walls path.glass { stroke: #7f9bb0; stroke-width: 0.16; stroke-dasharray: 0.5 0.12; stroke-linecap: butt; }
 .plan text { font-family: var(--text); font-size: 13px; fill: var(--ink); }
@@ -503,19 +494,12 @@ const stop = watch([width, height], ([w]) => {
 .plan .handle { fill: var(--page); stroke: var(--teal); stroke-width: 2; cursor: ew-resize; }
 .plan .turn-handle { fill: var(--page); stroke: var(--ink); stroke-width: 2; cursor: grab; }
 .plan .reach-says {
-  fill: var(--teal);
-  font-family: var(--mono);
-  paint-order: stroke;
-  stroke: var(--paper);
-  stroke-width: 4px;
+  fill: var(--teal); font-family: var(--mono); paint-order: stroke; stroke: var(--paper); stroke-width: 4px;
 }
 .plan .marquee { fill: #22303c14; stroke: var(--ink); stroke-width: 1.2; vector-effect: non-scaling-stroke; }
 .plan.drawing { cursor: crosshair; }
 .plan .draft path {
-  fill: #22303c10;
-  stroke: var(--ink);
-  stroke-width: 2.4;
-  vector-effect: non-scaling-stroke;
+  fill: #22303c10; stroke: var(--ink); stroke-width: 2.4; vector-effect: non-scaling-stroke;
   stroke-dasharray: 6 4;
 }
 .plan .draft path.way { stroke: var(--teal); fill: none; }
@@ -523,11 +507,7 @@ const stop = watch([width, height], ([w]) => {
 .plan .draft text { font: 13px var(--mono); paint-order: stroke; stroke: var(--paper); stroke-width: 4px; }
 .plan .overlap { fill: #8a5000; opacity: 0.28; }
 .plan .overlap-says {
-  fill: var(--amber);
-  font-size: 12px;
-  paint-order: stroke;
-  stroke: var(--paper);
-  stroke-width: 3px;
+  fill: var(--amber); font-size: 12px; paint-order: stroke; stroke: var(--paper); stroke-width: 3px;
 }
 .legend { position: absolute; left: 0; bottom: 0; pointer-events: none; }
 .legend text { fill: var(--pencil); font-size: 12.5px; paint-order: stroke; stroke: var(--paper); stroke-width: 5px; }

@@ -106,10 +106,7 @@ const here = computed(() => props.exits.filter((e) => e.values.to_level === prop
 .plan .walls path.chosen { stroke-width: 0.34; }
 .plan .exit { cursor: grab; }
 .plan .exit rect {
-  fill: #22303c12;
-  stroke: var(--ink);
-  stroke-width: 1.3;
-  stroke-dasharray: 3 3;
+  fill: #22303c12; stroke: var(--ink); stroke-width: 1.3; stroke-dasharray: 3 3;
   vector-effect: non-scaling-stroke;
 }
 .plan .exit.shut rect { stroke-dasharray: none; fill: #22303c26; } .plan .exit.lost rect { stroke: var(--amber); }
@@ -117,11 +114,7 @@ const here = computed(() => props.exits.filter((e) => e.values.to_level === prop
 .plan .exit .sign { fill: none; stroke: var(--ink); stroke-width: 1.8; }
 .plan .exit text { paint-order: stroke; stroke: var(--paper); stroke-width: 4px; font-size: 12.5px; }
 .plan .leads {
-  fill: none;
-  stroke: var(--ink);
-  stroke-width: 1.2;
-  stroke-dasharray: 1 5;
-  stroke-linecap: round;
+  fill: none; stroke: var(--ink); stroke-width: 1.2; stroke-dasharray: 1 5; stroke-linecap: round;
   vector-effect: non-scaling-stroke;
 }
 .plan .ink-handle { fill: var(--page); stroke: var(--ink); stroke-width: 2; cursor: grab; }

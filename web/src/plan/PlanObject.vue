@@ -125,25 +125,14 @@ const rays = computed(() => {
 .plan .object text { pointer-events: none; }
 .plan .object .reach { fill: url(#hatch); stroke: var(--teal); stroke-width: 1.6; vector-effect: non-scaling-stroke; }
 .plan .object .ray {
-  stroke: var(--teal);
-  stroke-width: 1.4;
-  stroke-dasharray: 2 4;
-  vector-effect: non-scaling-stroke;
-  fill: none;
+  stroke: var(--teal); stroke-width: 1.4; stroke-dasharray: 2 4; vector-effect: non-scaling-stroke; fill: none;
 }
 .plan .object .round {
-  stroke: var(--pencil);
-  stroke-width: 1.4;
-  stroke-dasharray: 2 5;
-  vector-effect: non-scaling-stroke;
+  stroke: var(--pencil); stroke-width: 1.4; stroke-dasharray: 2 5; vector-effect: non-scaling-stroke;
   fill: none;
 }
 .plan .object .swing {
-  stroke: var(--ink);
-  stroke-width: 1.3;
-  stroke-dasharray: 3 3;
-  vector-effect: non-scaling-stroke;
-  fill: none;
+  stroke: var(--ink); stroke-width: 1.3; stroke-dasharray: 3 3; vector-effect: non-scaling-stroke; fill: none;
 }
 .plan .object .body { fill: #d6cdb9; stroke: #8d8677; stroke-width: 1.2; vector-effect: non-scaling-stroke; }
 .plan .object .showing .body { fill: var(--ink); }
@@ -159,10 +148,7 @@ const rays = computed(() => {
 .plan .badge:focus-visible .disc { stroke-width: 4; }
 .plan .pennant { fill: #f3dcae; stroke: var(--amber); stroke-width: 1.8; }
 .plan .object .zone {
-  fill: #22303c0d;
-  stroke: var(--pencil);
-  stroke-width: 1.2;
-  stroke-dasharray: 6 5;
+  fill: #22303c0d; stroke: var(--pencil); stroke-width: 1.2; stroke-dasharray: 6 5;
   vector-effect: non-scaling-stroke;
 }
 .plan .object .reach.itself { stroke-dasharray: 6 4; }

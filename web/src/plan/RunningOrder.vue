@@ -74,11 +74,7 @@ function says(one: Placed): string {
 .area { font: inherit; border-bottom: 2px solid var(--line); }
 .intro { margin-bottom: 4px; }
 .filter {
-  width: 100%;
-  border: 0;
-  border-bottom: 1.5px solid var(--line);
-  background: none;
-  font: inherit;
+  width: 100%; border: 0; border-bottom: 1.5px solid var(--line); background: none; font: inherit;
   outline-offset: 4px;
 }
 .empty { margin-top: 16px; }

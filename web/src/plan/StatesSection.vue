@@ -111,23 +111,15 @@ const OF_MOTION: SentencePart[] = [
 
 <style scoped>
 .strip {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: stretch;
-  border: 1.5px solid var(--ink);
-  border-radius: 5px;
-  overflow: hidden;
-  margin: 4px 0;
+  display: flex; flex-wrap: wrap; align-items: stretch; border: 1.5px solid var(--ink); border-radius: 5px;
+  overflow: hidden; margin: 4px 0;
 }
 .state { padding: 3px 14px; font-weight: 600; }
 .state.now { background: var(--shade); }
 .state.chosen { box-shadow: inset 0 -3px var(--ink); }
 .show { padding: 0 4px; } .show:hover { color: var(--ink); background: var(--shade); border-radius: 3px; }
 .motion {
-  flex: 1;
-  text-align: center;
-  padding: 4px 8px;
-  border-left: 1px solid var(--rules);
+  flex: 1; text-align: center; padding: 4px 8px; border-left: 1px solid var(--rules);
   border-right: 1px solid var(--rules);
 }
 </style>

@@ -72,13 +72,8 @@ watch(shown, () => void nextTick(() => list.value?.scrollTo({ top: list.value.sc
 
 <style scoped>
 .chronicle {
-  flex: none;
-  height: 158px;
-  border-top: 1px solid var(--night-rule);
-  padding: 8px 20px 6px;
-  display: flex;
-  flex-direction: column;
-  background: var(--night);
+  flex: none; height: 158px; border-top: 1px solid var(--night-rule); padding: 8px 20px 6px; display: flex;
+  flex-direction: column; background: var(--night);
 }
 header { display: flex; align-items: baseline; gap: 12px; font-size: 13px; color: var(--dusk); }
 header h2 { color: var(--chalk); }

@@ -26,10 +26,7 @@ const RAYS = [0, 45, 90, 135, 180, 225, 270, 315]
 
 <style scoped>
 .effect {
-  fill: none;
-  stroke: var(--glow);
-  stroke-width: 2.4;
-  stroke-linecap: round;
+  fill: none; stroke: var(--glow); stroke-width: 2.4; stroke-linecap: round;
   animation: show v-bind(lasts) ease-out forwards;
 }
 .dust, .smoke { fill: #8d98a080; stroke: none; }

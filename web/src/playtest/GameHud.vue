@@ -90,15 +90,8 @@ const readable = computed(() => props.hud.items.find((i) => i.key === reading.va
 
 <style scoped>
 .quests {
-  position: absolute;
-  left: 20px;
-  top: 18px;
-  width: 252px;
-  background: #0e1216;
-  border: 1px solid var(--night-rule);
-  border-radius: 8px;
-  padding: 10px 14px;
-  line-height: 1.5;
+  position: absolute; left: 20px; top: 18px; width: 252px; background: #0e1216;
+  border: 1px solid var(--night-rule); border-radius: 8px; padding: 10px 14px; line-height: 1.5;
 }
 .quests.aside { left: auto; right: 20px; top: 96px; }
 article + article { margin-top: 10px; padding-top: 8px; border-top: 1px solid var(--night-rule); }
@@ -108,82 +101,41 @@ ul { list-style: none; margin: 4px 0 0; padding: 4px 0 0; border-top: 1px solid 
 .ready { color: var(--glow); }
 .dusk { color: var(--dusk); }
 .purse {
-  position: absolute;
-  right: 20px;
-  top: 14px;
-  text-align: right;
-  line-height: 1.5;
-  background: #14191ecc;
-  border-radius: 6px;
-  padding: 2px 8px;
+  position: absolute; right: 20px; top: 14px; text-align: right; line-height: 1.5; background: #14191ecc;
+  border-radius: 6px; padding: 2px 8px;
 }
 .purse b { color: var(--glow); font-weight: 600; }
 .pace { color: var(--glow); }
 .notices {
-  position: absolute;
-  top: 18px;
-  left: 50%;
-  transform: translateX(-50%);
-  display: flex;
-  flex-direction: column;
-  align-items: center;
-  gap: 4px;
-  pointer-events: none;
-  max-width: 44%;
+  position: absolute; top: 18px; left: 50%; transform: translateX(-50%); display: flex; flex-direction: column;
+  align-items: center; gap: 4px; pointer-events: none; max-width: 44%;
 }
 .notices p {
-  background: #0e1216;
-  border: 1px solid var(--night-rule);
-  border-radius: 8px;
-  padding: 4px 14px;
+  background: #0e1216; border: 1px solid var(--night-rule); border-radius: 8px; padding: 4px 14px;
   animation: in 0.15s;
 }
 .notices .sound { color: var(--dusk); font-size: 13px; border-style: dashed; }
 .items > span, .tracked { background: #14191ecc; border-radius: 6px; padding: 2px 8px; }
 .tracked {
-  position: absolute;
-  right: 20px;
-  bottom: 16px;
-  display: flex;
-  flex-direction: column;
-  align-items: flex-end;
-  font-size: 12.5px;
-  line-height: 1.4;
+  position: absolute; right: 20px; bottom: 16px; display: flex; flex-direction: column; align-items: flex-end;
+  font-size: 12.5px; line-height: 1.4;
 }
 .items .held { border-color: var(--glow); }
 .items em {
-  position: absolute;
-  left: 0;
-  right: 0;
-  bottom: -15px;
-  font: 12px var(--text);
-  color: var(--dusk);
-  text-align: center;
-  white-space: nowrap;
+  position: absolute; left: 0; right: 0; bottom: -15px; font: 12px var(--text); color: var(--dusk);
+  text-align: center; white-space: nowrap;
 }
 .off { font-style: italic; }
 .items { position: absolute; left: 20px; bottom: 16px; display: flex; gap: 8px; align-items: center; }
 .items button {
-  position: relative;
-  width: 46px;
-  height: 46px;
-  display: grid;
-  place-items: center;
-  background: #0e1216;
-  border: 1px solid var(--night-rule);
-  border-radius: 8px;
+  position: relative; width: 46px; height: 46px; display: grid; place-items: center; background: #0e1216;
+  border: 1px solid var(--night-rule); border-radius: 8px;
 }
 .items button:not(:disabled):hover { border-color: var(--glow); }
 .items small { position: absolute; right: 5px; bottom: 0; }
 .reading {
-  position: absolute;
-  left: 20px;
-  bottom: 76px;
-  width: 330px;
-  background: #0e1216;
-  border: 1px solid var(--night-rule);
-  border-radius: 8px;
-  padding: 14px 18px;
+  position: absolute; left: 20px; bottom: 76px; width: 330px; background: #0e1216;
+  border: 1px solid var(--night-rule); border-radius: 8px; padding: 14px 18px;
 }
 @keyframes in { from { opacity: 0; translate: 0 -6px; } }
 </style>

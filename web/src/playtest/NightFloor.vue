@@ -402,20 +402,13 @@ onUnmounted(() => cancelAnimationFrame(frame))
 .badge.focus circle { stroke: var(--glow); }
 .badge.focus .icon { fill: var(--glow); }
 .badge text {
-  fill: var(--chalk);
-  font: 12.5px var(--text);
-  paint-order: stroke;
-  stroke: var(--floor);
-  stroke-width: 3px;
+  fill: var(--chalk); font: 12.5px var(--text); paint-order: stroke; stroke: var(--floor); stroke-width: 3px;
 }
 .collar { fill: none; stroke: #4a545d; stroke-width: 2.4; } .collar.now { stroke: var(--chalk); }
 .badge .aim { fill: none; stroke: var(--glow); stroke-width: 1.6; stroke-dasharray: 4 4; }
 .badge.down circle { stroke-dasharray: 3 3; }
 .exit {
-  fill: #e9e4d814;
-  stroke: var(--chalk);
-  stroke-width: 1.4;
-  stroke-dasharray: 2 3;
+  fill: #e9e4d814; stroke: var(--chalk); stroke-width: 1.4; stroke-dasharray: 2 3;
   vector-effect: non-scaling-stroke;
 }
 .exit-name { fill: var(--dusk); font: 12px var(--text); paint-order: stroke; stroke: var(--floor); stroke-width: 3px; }
@@ -423,18 +416,10 @@ onUnmounted(() => cancelAnimationFrame(frame))
 .night-floor text { pointer-events: none; }
 .aiming { pointer-events: none; }
 .aiming path {
-  fill: #e8b64d12;
-  stroke: #e8b64d66;
-  stroke-width: 1;
-  stroke-dasharray: 3 4;
-  vector-effect: non-scaling-stroke;
+  fill: #e8b64d12; stroke: #e8b64d66; stroke-width: 1; stroke-dasharray: 3 4; vector-effect: non-scaling-stroke;
 }
 .aiming text {
-  fill: var(--glow);
-  font: 12px var(--text);
-  paint-order: stroke;
-  stroke: var(--floor);
-  stroke-width: 3px;
+  fill: var(--glow); font: 12px var(--text); paint-order: stroke; stroke: var(--floor); stroke-width: 3px;
 }
 .barred path { stroke: var(--glow); stroke-width: 2; fill: none; }
 .barred text { fill: var(--chalk); font: 13px var(--text); paint-order: stroke; stroke: #0e1216; stroke-width: 4px; }

@@ -299,42 +299,21 @@ onUnmounted(() => {
 .floor { position: relative; flex: 1; min-height: 0; overflow: hidden; outline: none; display: flex; }
 .floor:focus-visible { outline: none; }
 .floor:focus-visible::after {
-  content: '';
-  position: absolute;
-  inset: 0;
-  border: 1px solid #6b5a33;
-  pointer-events: none;
+  content: ''; position: absolute; inset: 0; border: 1px solid #6b5a33; pointer-events: none;
 }
 .waiting { margin: auto; color: var(--dusk); }
 .page {
-  width: 406px;
-  flex: none;
-  overflow: auto;
-  background: var(--floor);
-  border-left: 1px solid var(--night-rule);
+  width: 406px; flex: none; overflow: auto; background: var(--floor); border-left: 1px solid var(--night-rule);
   padding: 20px 22px;
 }
 .talk { position: absolute; left: 50%; bottom: 84px; transform: translateX(-50%); width: min(560px, 84%); }
 .ended {
-  position: absolute;
-  left: 50%;
-  top: 34%;
-  transform: translateX(-50%);
-  text-align: center;
-  background: #0e1216;
-  border: 1px solid var(--glow);
-  border-radius: 10px;
-  padding: 18px 40px;
+  position: absolute; left: 50%; top: 34%; transform: translateX(-50%); text-align: center; background: #0e1216;
+  border: 1px solid var(--glow); border-radius: 10px; padding: 18px 40px;
 }
 .lost {
-  position: absolute;
-  top: 12px;
-  left: 50%;
-  transform: translateX(-50%);
-  background: #0e1216;
-  border: 1px solid var(--glow);
-  padding: 4px 14px;
-  border-radius: 6px;
+  position: absolute; top: 12px; left: 50%; transform: translateX(-50%); background: #0e1216;
+  border: 1px solid var(--glow); padding: 4px 14px; border-radius: 6px;
 }
 .wrong h2 { margin-top: 22px; border-bottom: 1px solid var(--night-rule); color: var(--glow); }
 .wrong .link { border-bottom-color: #5b6670; }

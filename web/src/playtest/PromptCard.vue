@@ -59,20 +59,9 @@ const ring = computed(() => 2 * Math.PI * 15 * props.prompt.progress)
 
 <style scoped>
 .card {
-  position: absolute;
-  z-index: 3;
-  transform: translate(-50%, calc(-100% - 34px));
-  display: flex;
-  align-items: center;
-  gap: 10px;
-  max-width: 300px;
-  background: #0e1216;
-  border: 1px solid #3a444d;
-  border-radius: 8px;
-  padding: 5px 14px 5px 8px;
-  color: var(--chalk);
-  line-height: 1.3;
-  pointer-events: none;
+  position: absolute; z-index: 3; transform: translate(-50%, calc(-100% - 34px)); display: flex;
+  align-items: center; gap: 10px; max-width: 300px; background: #0e1216; border: 1px solid #3a444d;
+  border-radius: 8px; padding: 5px 14px 5px 8px; color: var(--chalk); line-height: 1.3; pointer-events: none;
 }
 .card.below { transform: translate(-50%, 46px); }
 .card.fixed { transform: translate(-50%, -50%); }

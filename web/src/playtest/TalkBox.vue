@@ -26,10 +26,7 @@ defineEmits<{ choose: [key: string]; skip: [] }>()
 
 <style scoped>
 .talk-box {
-  background: var(--night);
-  color: var(--chalk);
-  border: 1px solid var(--night-rule);
-  border-radius: 8px;
+  background: var(--night); color: var(--chalk); border: 1px solid var(--night-rule); border-radius: 8px;
   padding: 12px 18px;
 }
 .speaker { color: var(--glow); font-weight: 650; letter-spacing: 0.05em; font-size: 13px; }

@@ -132,20 +132,12 @@ onMounted(() => void guarded(read))
 h1 { font-size: 32px; }
 form { display: flex; align-items: center; gap: 12px; margin: 28px 0 12px; }
 input:not([type='file']) {
-  width: 300px;
-  border: 0;
-  border-bottom: 2px solid var(--line);
-  background: none;
-  font: inherit;
-  padding: 4px 2px;
-  outline-offset: 4px;
+  width: 300px; border: 0; border-bottom: 2px solid var(--line); background: none; font: inherit;
+  padding: 4px 2px; outline-offset: 4px;
 }
 .go {
-  padding: 0 18px !important;
-  background: var(--ink) !important;
-  color: var(--page) !important;
-  text-transform: none;
-  letter-spacing: 0;
+  padding: 0 18px !important; background: var(--ink) !important; color: var(--page) !important;
+  text-transform: none; letter-spacing: 0;
 }
 .gap { flex: 1; }
 .file { cursor: pointer; } .file input { position: absolute; opacity: 0; width: 1px; height: 1px; }

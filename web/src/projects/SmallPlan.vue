@@ -29,11 +29,7 @@ const box = computed(() => {
 
 <style scoped>
 .small-plan {
-  width: 108px;
-  height: 72px;
-  flex: none;
-  background: var(--paper);
-  border: 1px solid var(--rules);
+  width: 108px; height: 72px; flex: none; background: var(--paper); border: 1px solid var(--rules);
   border-radius: 6px;
 }
 path { stroke: var(--pencil); stroke-width: 1; vector-effect: non-scaling-stroke; }

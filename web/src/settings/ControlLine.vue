@@ -89,11 +89,7 @@ function shown(key: string): string {
 
 <style scoped>
 .control {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 2px 16px;
-  align-items: baseline;
-  border-bottom: 1px dotted var(--rules);
+  display: flex; flex-wrap: wrap; gap: 2px 16px; align-items: baseline; border-bottom: 1px dotted var(--rules);
   padding: 2px 0;
 }
 .key { margin-right: 4px; }

@@ -194,14 +194,8 @@ async function fileIn(event: Event): Promise<void> {
 
 <style scoped>
 .project {
-  flex: 1;
-  overflow: auto;
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-  gap: 0 48px;
-  padding: 20px 36px 40px;
-  background: var(--page);
-  align-content: start;
+  flex: 1; overflow: auto; display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 1fr); gap: 0 48px;
+  padding: 20px 36px 40px; background: var(--page); align-content: start;
 }
 ul { list-style: none; margin: 0; padding: 0; } li { border-bottom: 1px dotted var(--rules); padding: 1px 0; }
 .file { cursor: pointer; }

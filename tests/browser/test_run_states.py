@@ -1,0 +1,80 @@
+"""What state a run is in is said where one looks, and a click that leads nowhere is answered where it was made."""
+
+from __future__ import annotations
+
+import os
+import signal
+
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser.driving import Driven, wait_for
+from vocanta.server.consumers import PlaytestConsumer
+
+
+class RunStates(Driven):
+    def engine(self):
+        """The engine process of the run that is open."""
+        wait_for(lambda: any(c.engine for c in PlaytestConsumer.under_way.values()), "an engine")
+        return next(c.engine.process.pid for c in PlaytestConsumer.under_way.values())
+
+    def walking(self, at="yard_bell"):
+        self.open_place(f"playtest/{at}")
+        self.see(f'[data-prompt="{at}"]')
+
+    def test_a_click_where_no_way_leads_says_so_where_it_was_made(self):
+        self.walking()
+        self.walk_to(12.0, 4.0)
+        text = self.see(".barred text")
+        self.assertIn(text.text, ("Only as far as here.", "No way leads there."))
+        self.see_none(".barred")
+
+    def test_a_run_that_a_fault_ends_says_so_and_begins_again_by_key(self):
+        self.walking()
+        os.kill(self.engine(), signal.SIGKILL)
+        self.see(".lost", "The run has ended")
+        self.keys(Keys.F2)
+        self.see_none(".lost")
+        self.see('[data-prompt="yard_bell"]')
+
+    def test_a_run_that_falls_behind_says_so_and_stops_saying_it(self):
+        self.walking()
+        pid = self.engine()
+        os.kill(pid, signal.SIGSTOP)
+        try:
+            self.see(".lost", "The run is behind")
+        finally:
+            os.kill(pid, signal.SIGCONT)
+        self.see_none(".lost")
+
+    def test_paused_it_is_not_behind_and_a_second_of_ticks_moves_the_clock(self):
+        self.walking()
+        self.keys(Keys.F6)
+        self.see(".pace", "paused")
+        before = self.see(".purse").text
+        self.keys(*[Keys.F7] * 31)
+        wait_for(lambda: self.see(".purse").text != before, "the clock to move")
+        self.keys(Keys.F6)
+        self.see_none(".pace")
+
+    def test_a_run_goes_on_in_the_window_that_took_it_and_the_other_is_told(self):
+        self.walking()
+        consumer = next(iter(PlaytestConsumer.under_way.values()))
+        script = (
+            "const done = arguments[1]; const s = new WebSocket(location.origin.replace('http', 'ws')"
+            f" + '/ws/projects/{self.project}/play');"
+            "s.onopen = () => s.send(JSON.stringify({resume: arguments[0]}));"
+            "s.onmessage = (e) => JSON.parse(e.data).picture && (s.close(), done(true));"
+        )
+        self.assertTrue(self.browser.execute_async_script(script, consumer.run_id))
+        self.see(".lost", "This playtest goes on in another window.")
+
+    def test_marks_on_a_panel_move_by_tab_and_its_control_works_the_marked_one(self):
+        self.walking("odile_desk")
+        self.see("[data-button=work].marked")
+        button = self.see("[data-button=hook]")
+        self.browser.execute_script("arguments[0].focus()", button)
+        self.see("[data-button=hook].marked")
+        self.keys("e")
+        self.see("[data-notice=notice]", "You will want it a while yet.")
+        self.keys("1")
+        self.see(".talk")
