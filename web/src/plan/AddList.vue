@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, nextTick, onMounted, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import type { RowOf, Schemas } from '@/api/client'
 import { iconPath } from '@/theme/icons'
 
@@ -44,45 +44,54 @@ function onKey(event: KeyboardEvent): void {
   if (event.key === 'ArrowUp') active.value = Math.max(active.value - 1, 0)
   if (event.key === 'Enter') take(shown.value[active.value])
 }
-onMounted(() => void nextTick(() => field.value?.focus()))
+watch(field, (shown) => shown?.focus(), { flush: 'post' })
 </script>
 
 <template>
-  <div class="add" :style="{ left: `${x}px`, top: `${y}px` }" role="dialog" aria-label="Place something">
-    <input
-      ref="field"
-      v-model="typed"
-      role="combobox"
-      aria-expanded="true"
-      aria-controls="add-options"
-      aria-label="What to place"
-      placeholder="a few letters: lamp, door …"
-      @keydown="onKey"
-      @blur="emit('close')"
-      @input="active = 0"
-    />
-    <ul id="add-options" role="listbox" aria-label="What can be placed">
-      <li
-        v-for="(one, i) in shown"
-        :key="one.id"
-        role="option"
-        :aria-selected="i === active"
-        :class="{ active: i === active }"
-        @pointerdown.prevent="take(one)"
-      >
-        <svg width="18" height="18" viewBox="0 0 24 24" aria-hidden="true">
-          <path :d="iconPath(one.icon)" fill="currentColor" />
-        </svg>
-        <b>{{ one.name }}</b> <span class="quiet small">{{ one.says }}</span>
-      </li>
-      <li v-if="!shown.length" class="quiet">No kind is called that. A switch can be made into anything.</li>
-    </ul>
-  </div>
+  <v-menu
+    :model-value="true"
+    :target="[x, y]"
+    :offset="0"
+    :scrim="false"
+    :close-on-content-click="false"
+    @update:model-value="(open) => open || emit('close')"
+  >
+    <div class="add" role="dialog" aria-label="Place something">
+      <input
+        ref="field"
+        v-model="typed"
+        role="combobox"
+        aria-expanded="true"
+        aria-controls="add-options"
+        aria-label="What to place"
+        placeholder="a few letters: lamp, door …"
+        @keydown="onKey"
+        @blur="emit('close')"
+        @input="active = 0"
+      />
+      <ul id="add-options" role="listbox" aria-label="What can be placed">
+        <li
+          v-for="(one, i) in shown"
+          :key="one.id"
+          role="option"
+          :aria-selected="i === active"
+          :class="{ active: i === active }"
+          @pointerdown.prevent="take(one)"
+        >
+          <svg width="18" height="18" viewBox="0 0 24 24" aria-hidden="true">
+            <path :d="iconPath(one.icon)" fill="currentColor" />
+          </svg>
+          <b>{{ one.name }}</b> <span class="quiet small">{{ one.says }}</span>
+        </li>
+        <li v-if="!shown.length" class="quiet">No kind is called that. A switch can be made into anything.</li>
+      </ul>
+    </div>
+  </v-menu>
 </template>
 
 <style scoped>
 .add {
-  position: fixed; z-index: 20; width: 330px; background: var(--page); border: 1.5px solid var(--ink);
+  width: 330px; background: var(--page); border: 1.5px solid var(--ink);
   border-radius: 8px; padding: 8px; box-shadow: 0 8px 28px #22303c2b;
 }
 input {
