@@ -348,7 +348,7 @@ class PlacingAndReading(OnTheDemo):
     def test_the_page_of_a_stage_lists_what_touches_it(self):
         stage = self.client.get(self.base + "/stages/dry_feet/report_back").json()
         self.assertEqual(
-            [(t["text"], t["from_stages"]) for t in stage["brings"]], [("Sluice wheel", ["Open the sluice"])]
+            [(t["text"], t["from_stages"]) for t in stage["brings"]], [("Sluice wheel", ["“Open the sluice”"])]
         )
         self.assertEqual([t["quote"] for t in stage["becomes"]], ["Listen. No frogs. That is the best sound this…"])
         self.assertEqual(self.client.get(self.base + "/stages/dry_feet/nowhere").status_code, 404)

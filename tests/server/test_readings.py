@@ -120,7 +120,7 @@ class StagesTouched(OnTheDemo):
         wheel = self.row("sluice_wheel")
         touched = self.client.get(f"{self.base}/records/{wheel['id']}/running").json()["touches"]
         moves = [(t["quest"], t["stage"], t["text"]) for t in touched if t["how"] == "moves"]
-        self.assertEqual(moves, [("dry_feet", "report_back", "from Open the sluice")])
+        self.assertEqual(moves, [("dry_feet", "report_back", "from “Open the sluice”")])
         possible = {(t["quest"], t["stage"]) for t in touched if t["how"] == "possible"}
         self.assertIn(("dry_feet", "open_sluice"), possible)
 

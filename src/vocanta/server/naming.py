@@ -62,5 +62,5 @@ class Places:
 def touch_shape(touch: Touch, places: Places, quest: str) -> TouchShape:
     """A touch as it travels."""
     named = places.named(touch)
-    stages = [s if s == "not started" else places.words.stage(quest, s) for s in touch.from_stages]
+    stages = [s if s == "not started" else places.words.owned(s, quest) for s in touch.from_stages]
     return TouchShape(named.text, named.quote, named.place, None, stages)

@@ -281,7 +281,7 @@ def touched_stages(here: Compiled, key: str) -> list[TouchedStage]:
                 for touch in touches:
                     if _concerns(here, touch, key):
                         sources = " or ".join(
-                            s if s == "not started" else here.words.stage(quest.key, s) for s in touch.from_stages
+                            s if s == "not started" else here.words.owned(s, quest.key) for s in touch.from_stages
                         )
                         text = f"from {sources}" if sources else ""
                         found.append(

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, provide, ref, watch } from 'vue'
-import { useRouter } from 'vue-router'
+import { useRouter, type RouteLocationRaw } from 'vue-router'
 import type { ChangeAsked, RowOf, Schemas } from '@/api/client'
 import Badge from '@/parts/Badge.vue'
 import EditWord from '@/parts/EditWord.vue'
@@ -218,6 +218,9 @@ function questOf(key: string): { name: string; bead: string; strand: number } {
   const strand = all.findIndex((q) => q.key === key)
   return { name: all[strand]?.values.name ?? key, bead: all[strand]?.values.bead ?? 'circle', strand }
 }
+function leadsTo(touch: Schemas['TouchedStage']): RouteLocationRaw {
+  return { name: 'quests', params: { selected: `${touch.quest}.${touch.stage}` } }
+}
 function stageName(quest: string, stage: string): string {
   const owner = book.find('quest', quest)
   return book.of('stage', owner?.id).find((s) => s.key === stage)?.values.name ?? stage
@@ -326,19 +329,14 @@ function stageName(quest: string, stage: string): string {
             stroke-width="3"
           />
         </svg>
-        <span v-if="touch.how === 'moves'"
-          >Moves
-          <router-link class="link" :to="{ name: 'quests', params: { selected: `${touch.quest}.${touch.stage}` } }">{{
-            questOf(touch.quest).name
-          }}</router-link>
-          {{ touch.text }} to <b>{{ stageName(touch.quest, touch.stage).toLowerCase() }}</b>.</span
-        >
-        <span v-else
-          >Becomes possible at
-          <router-link class="link" :to="{ name: 'quests', params: { selected: `${touch.quest}.${touch.stage}` } }">{{
-            questOf(touch.quest).name
-          }}</router-link>: <b>{{ stageName(touch.quest, touch.stage).toLowerCase() }}</b>.</span
-        >
+        <span v-if="touch.how === 'moves'">
+          Moves <router-link class="link" :to="leadsTo(touch)">{{ questOf(touch.quest).name }}</router-link>
+          {{ touch.text }} to <b>“{{ stageName(touch.quest, touch.stage) }}”</b>.
+        </span>
+        <span v-else>
+          Becomes possible at <b>“{{ stageName(touch.quest, touch.stage) }}”</b> of
+          <router-link class="link" :to="leadsTo(touch)">{{ questOf(touch.quest).name }}</router-link>.
+        </span>
       </li>
     </ul>
   </SectionHead>

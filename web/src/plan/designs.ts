@@ -22,7 +22,10 @@ type Plain = Record<string, unknown>
 
 const PLAIN = PLAIN_DESIGN as Design
 
-/** An object with its kind's design and its own values laid over it by path, as the core lays them. */
+/**
+ * An object with its kind's design and its own values laid over it by path, as the core lays them; a test holds the two
+ * against each other.
+ */
 export function placed(row: RowOf<'object'>, kinds: Map<string, RowOf<'kind'>>): Placed {
   const kind = kinds.get(row.values.kind)
   const base = kind ? kind.values.design : PLAIN
@@ -33,7 +36,8 @@ export function withValues(design: Design, own: Plain): Design {
   const data = structuredClone(JSON.parse(JSON.stringify(design))) as Plain
   for (const path of Object.keys(own).sort()) {
     const holder = holderOf(data, path)
-    if (holder) holder[path.split('.').pop() as string] = own[path]
+    const last = path.split('.').pop() as string
+    if (holder && (last in holder || /^values\.[^.]+$/.test(path))) holder[last] = own[path]
   }
   return data as unknown as Design
 }

@@ -9,7 +9,7 @@ defineEmits<{ go: [place: string] }>()
   <ul>
     <li v-for="(touch, i) in touches" :key="i">
       <span v-if="sources && touch.from_stages.length" class="from"
-        >from <b>{{ touch.from_stages.join(', ').toLowerCase() }}</b>:
+        >from <b>{{ touch.from_stages.join(', ') }}</b>:
       </span>
       <button class="link" @click="$emit('go', touch.place)">{{ touch.text }}</button>
       <span v-if="touch.quote" class="quiet">&nbsp;“{{ touch.quote }}”</span>
