@@ -15,6 +15,9 @@ MIDDLING = fileformat.dumps(saga(20, 2_500, 500))
 
 
 class LongWork(Driven):
+    expected = (*EXPECTED_REFUSALS, "status of 404")
+    """Work that has just ended is asked for once more, and is there no longer."""
+
     def projects(self):
         return models.Project.objects.filter(deleted_at=None).count()
 

@@ -60,7 +60,12 @@ class OwnValues(unittest.TestCase):
             leaves = [(p, v) for p, v in paths_in(design) if not isinstance(v, dict | list) and not p.endswith(".key")]
             for _ in range(6):
                 own = {path: (not v if isinstance(v, bool) else v) for path, v in r.sample(leaves, 4)}
-                own |= {"values.gift": "copper_key", "prompts.gone.hold_s": 2.0, "states.gone.lit": True, "reach.gone": 1}
+                own |= {
+                    "values.gift": "copper_key",
+                    "prompts.gone.hold_s": 2.0,
+                    "states.gone.lit": True,
+                    "reach.gone": 1,
+                }
                 cases.append({"design": design, "own": own, "ask": [*own, "nothing.here"]})
         for thing in (o for level in project.levels for o in level.objects):
             design = plain(next(k.design for k in project.kinds if k.key == thing.kind))
