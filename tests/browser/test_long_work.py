@@ -6,7 +6,7 @@ import json
 import tempfile
 
 from scripts.campaign import saga
-from tests.browser.driving import Driven
+from tests.browser.driving import EXPECTED_REFUSALS, Driven
 from vocanta.core.project import fileformat
 from vocanta.server import models
 
