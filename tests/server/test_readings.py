@@ -57,7 +57,7 @@ class InWords(OnTheDemo):
             Touch("started", "", "", "level/glasshouse/cue/c1"): ("The Glasshouse", "level/glasshouse"),
             Touch("started", "", "", "project"): ("project", "project"),
             Touch("advance", "", "", f"quest/dry_feet/stage/{stage.key}"): (
-                f"the objectives of {stage.name} are met",
+                f"the objectives of “{stage.name}” are met",
                 f"stage/dry_feet/{stage.key}",
             ),
             Touch("used", "", "", "kind/lamp/cue/c1"): ("lamp", "object/lamp"),

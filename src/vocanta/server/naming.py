@@ -41,7 +41,7 @@ class Places:
         if parts[0] == "conversation":
             return self._line(parts)
         if touch.verb == "advance":
-            stage = self.words.stage(parts[1], parts[3])
+            stage = self.words.owned(parts[3], parts[1])
             return Named(f"the objectives of {stage} are met", "", f"stage/{parts[1]}/{parts[3]}")
         return Named(self.words.name(parts[1]) if len(parts) > 1 else touch.origin, "", "/".join(parts[:2]))
 
