@@ -44,12 +44,32 @@ class ForWhom(Driven):
         self.open_place("plan/palm_lamp")
         self.word("reach size").click()
         self.click(".own-line .for-whom button", "for all 4")
-        self.see(".edit-word input:focus").send_keys(Keys.CONTROL, "a")
-        self.keys("2", Keys.ENTER)
+        self.rewrite_open("2")
         self.see_none(".own-mark")
         self.open_place("plan/yard_lamp_west")
         self.see('article [data-word="reach size"]', "2 m")
         self.see("article header", "all values")
+
+    def test_what_has_a_value_of_its_own_follows_its_kind_in_all_others(self):
+        self.open_place("plan/palm_lamp")
+        self.rewrite_number("reach size", "2")
+        self.see(".own-mark")
+        self.word("height").click()
+        self.click(".own-line .for-whom button", "for all 4")
+        self.rewrite_open("2.4")
+        self.see("article [data-word=height]", "2.4 m")
+        self.see('article [data-word="reach size"]', "2 m")
+        self.assertEqual(models.Object.objects.get(project_id=self.project, key="palm_lamp").own, {"reach.radius_m": 2})
+        kind = models.Kind.objects.get(project_id=self.project, key="lamp").design
+        self.assertEqual((kind["body"]["height_m"], kind["reach"]["radius_m"] == 2), (2.4, False))
+
+    def rewrite_number(self, word, number):
+        self.word(word).click()
+        self.rewrite_open(number)
+
+    def rewrite_open(self, number):
+        self.see(".edit-word input:focus").send_keys(Keys.CONTROL, "a")
+        self.keys(number, Keys.ENTER)
 
     def test_a_prompt_that_becomes_a_hold_offers_to_change_the_cue_with_it(self):
         self.open_place("plan/yard_bell")

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import copy
 from collections.abc import Iterable
+from dataclasses import replace
 from typing import Any
 
 from pydantic import ValidationError
 
 from ..core.cuetext.references import references_of, renamed_in_design, replaced, text_fields
 from ..core.engine.wording import first_words
-from ..core.project.designs import DESIGN, with_values
+from ..core.project.designs import laid, leads_somewhere, with_values
 from ..core.project.fileformat import value_problem
 from ..core.project.names import followed, follows, free_key, key_from, key_problem
 from ..core.project.problems import Problem, ProjectError
@@ -18,9 +19,10 @@ from ..core.project.records import CHILDREN, SCOPED
 from . import carrying, models, states
 from .meaning import meaning_problems
 from .refusals import Refused, not_found
-from .rows import made, row_of, scope_of, values_of
+from .rows import made, scope_of, values_of
 from .shapes import ChangeAsked
 from .sheet import Sheet, of_scope
+from .telling import rows_of
 from .validating import full_values
 
 NUMBERED = ("cue", "reply")
@@ -129,6 +131,7 @@ class Changing:
         {
             "add": self._add,
             "set": self._set,
+            "set_in_design": self._set_in_design,
             "remove": self._remove,
             "rename_state": self._restate,
             "remove_state": self._restate,
@@ -224,6 +227,29 @@ class Changing:
         key = self._key_for(record, change, was)
         if key != record.key:
             self._rename(record, key)
+
+    def _set_in_design(self, change: ChangeAsked) -> None:
+        """Put values into a kind's design, each at its path; what else is in it stays."""
+        kind = self._based(change)
+        if not isinstance(kind, models.Kind):
+            raise not_found("kind", f"record/{kind.pk}")
+        lost = [path for path in change.values if not leads_somewhere(kind.design, path)]
+        if lost:
+            raise Refused(
+                422,
+                "Not possible there",
+                [
+                    Problem(
+                        "path_to_nothing",
+                        f"There is no “{path}” in the design of {self.shown(kind)}.",
+                        "Choose a value that the kind has.",
+                        f"kind/{kind.key}/design/{path}",
+                    )
+                    for path in lost
+                ],
+            )
+        design = with_values(kind.design, change.values)
+        self._set(replace(change, values={"design": design}))
 
     def _key_for(self, record: models.Record, change: ChangeAsked, was: str) -> str:
         """The name in cues after a change: as asked; else it follows the shown name, unless somebody set it by hand."""
@@ -389,7 +415,7 @@ class Changing:
         designs |= {r.key: r.design for r in self.sheet.known() if isinstance(r, models.Kind)}
         for thing in things:
             try:
-                DESIGN.validate_python(with_values(designs.get(thing.kind, {}), thing.own))
+                laid(designs.get(thing.kind, {}), thing.own)
             except ValidationError as error:
                 found += [value_problem(dict(e), f"object/{thing.key}/own") for e in error.errors()]
         return found
@@ -420,7 +446,9 @@ class Changing:
                 "Both are shown: keep yours, or take theirs.",
                 f"record/{record.pk}",
             )
-            raise Refused(412, "Changed since", [problem], yours=change.values, theirs=row_of(record))
+            raise Refused(
+                412, "Changed since", [problem], yours=change.values, theirs=rows_of(self.sheet.project, [record])[0]
+            )
         return record
 
     def _say(self, sentence: str) -> None:

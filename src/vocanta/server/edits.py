@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from datetime import timedelta
-from typing import Any
 
 from django.utils import timezone
 
@@ -11,9 +10,9 @@ from ..core.project.problems import Problem
 from . import bulk, events, models
 from .changing import Changing
 from .refusals import Refused
-from .rows import row_of
 from .shapes import EditAsked, EditDone
 from .sheet import Sheet
+from .telling import rows_after
 from .writing import writing
 
 GESTURE = timedelta(seconds=1)
@@ -49,7 +48,7 @@ def answered_before(project_id: int, tab: str, ask: str) -> EditDone | None:
     rows = bulk.read(found.project, changed)
     undo, redo = can_undo(found.project, tab)
     removed = [i for i in changed if i not in rows]
-    back = [row_of(rows[i]) for i in changed if i in rows]
+    back = rows_after(found.project, [rows[i] for i in changed if i in rows])
     return EditDone(found.project.edit_number, back, removed, undo, redo, found.select)
 
 
@@ -129,7 +128,7 @@ def can_undo(project: models.Project, tab: str) -> tuple[str, str]:
 
 def done(project: models.Project, tab: str, sheet: Sheet, undo: str, redo: str, select: str = "") -> EditDone:
     """The answer to an edit; everybody who has the project open hears of it once it is stored."""
-    rows: list[dict[str, Any]] = sheet.rows()
+    rows = rows_after(project, sheet.changed())
     removed = sheet.removed()
     events.tell(project, tab, [r["id"] for r in rows], removed)
     return EditDone(project.edit_number, rows, removed, undo, redo, select)

@@ -18,8 +18,8 @@ from ..core.project.records import Area, Level
 from ..core.project.records import Project as CoreProject
 from . import models, store
 from .refusals import Refused, not_found
-from .rows import row_of
 from .shapes import ProjectLine, SmallArea, SmallPlan
+from .telling import rows_of
 from .writing import writing
 
 ZIP_MARK = b"PK"
@@ -143,7 +143,7 @@ def filed_out(project: models.Project, note: Note = unnoted) -> str:
 
 def rows(project: models.Project) -> list[dict[str, Any]]:
     """Every record of a project as it travels."""
-    return [row_of(r) for r in store.all_records(project)]
+    return rows_of(project, store.all_records(project))
 
 
 def if_match(header: str | None) -> int | None:

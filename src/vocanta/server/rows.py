@@ -45,9 +45,9 @@ def scope_of(record_type: str, owner_id: int | None) -> str:
     return f"{record_type}:{owner_id}" if record_type in SCOPED else ""
 
 
-def row_of(record: models.Record) -> dict[str, Any]:
-    """A record as it travels: what every record has, and its values."""
-    return {
+def row_of(record: models.Record, design: dict[str, Any] | None) -> dict[str, Any]:
+    """A record as it travels: what every record has, and its values; an object with its design where that is its own."""
+    row = {
         "id": record.pk,
         "type": record.type,
         "key": record.key,
@@ -56,6 +56,7 @@ def row_of(record: models.Record) -> dict[str, Any]:
         "version": record.version,
         "values": values_of(record),
     }
+    return row | {"design": design} if record.type == "object" else row
 
 
 def snapshot(record: models.Record) -> dict[str, Any]:

@@ -96,16 +96,19 @@ def _put_row(schemas: dict[str, Any], record_type: str) -> None:
     values = {"type": "object", "properties": {f: full["properties"][f] for f in fields}, "required": list(fields)}
     number = {"type": "integer"}
     schemas[f"{record_type.capitalize()}Values"] = values
+    properties: dict[str, Any] = {
+        "id": number,
+        "type": {"type": "string", "enum": [record_type]},
+        "key": {"type": "string"},
+        "owner": {"type": "integer", "nullable": True},
+        "order": {"type": "number"},
+        "version": number,
+        "values": {"$ref": f"#/components/schemas/{record_type.capitalize()}Values"},
+    }
+    if record_type == "object":
+        properties["design"] = {"allOf": [{"$ref": _REF.format(model="Design")}], "nullable": True}
     schemas[f"{record_type.capitalize()}Row"] = {
         "type": "object",
-        "required": ["id", "type", "key", "owner", "order", "version", "values"],
-        "properties": {
-            "id": number,
-            "type": {"type": "string", "enum": [record_type]},
-            "key": {"type": "string"},
-            "owner": {"type": "integer", "nullable": True},
-            "order": {"type": "number"},
-            "version": number,
-            "values": {"$ref": f"#/components/schemas/{record_type.capitalize()}Values"},
-        },
+        "required": list(properties),
+        "properties": properties,
     }

@@ -26,12 +26,13 @@ class ChangeAsked:
 
     What is changed or removed is named by `id` with the `version` that the change is based on.
     `under`: the place in this edit, from 0, of the change that added the owner. `order`: its place among its owner's
-    records. `clean`: removing also puts a hole wherever the record is used. `rename_state` and `remove_state` of a
-    kind or object take `values`: `state`, and for a new name `to` and `name`; `clear_carried` of an object takes
-    `place`, one of those that its page lists as carried over.
+    records. `clean`: removing also puts a hole wherever the record is used. `set_in_design` of a kind puts `values` into
+    its design, each at its path. `rename_state` and `remove_state` of a kind or object take `values`: `state`, and for
+    a new name `to` and `name`; `clear_carried` of an object takes `place`, one of those that its page lists as carried
+    over.
     """
 
-    do: Literal["add", "set", "remove", "rename_state", "remove_state", "clear_carried"]
+    do: Literal["add", "set", "set_in_design", "remove", "rename_state", "remove_state", "clear_carried"]
     id: int | None = None
     version: int | None = None
     type: str = ""

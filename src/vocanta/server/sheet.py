@@ -10,7 +10,7 @@ from django.db.models import Max, Q
 from ..core.cuetext.references import SIBLING, Reference, references_of
 from ..core.project.records import SCOPED
 from . import bulk, models
-from .rows import put_values, row_of, snapshot, values_of
+from .rows import put_values, snapshot, values_of
 
 MANY_NAMES = 40
 """Above so many wanted names all names of the project are read rather than those that begin alike."""
@@ -245,10 +245,6 @@ class Sheet:
     def changed(self) -> list[models.Record]:
         """The records added and changed."""
         return list(self._changed.values())
-
-    def rows(self) -> list[dict[str, Any]]:
-        """The records added and changed, as they travel."""
-        return [row_of(r) for r in self._changed.values()]
 
     def removed(self) -> list[int]:
         """The ids of the records that were there and are gone."""

@@ -44,8 +44,8 @@ from .changes import read_changes
 from .events import BOARD, key_of
 from .programs import compiled_project
 from .refusals import Refused, not_found
-from .rows import row_of
 from .schema import ROWS, answers, asks
+from .telling import rows_of
 
 TAB = OpenApiParameter("tab", str, OpenApiParameter.QUERY)
 JOB = OpenApiParameter("job", str, OpenApiParameter.QUERY, description="A name under which this work can be watched.")
@@ -270,7 +270,7 @@ class Records(APIView):
         """The records of some ids, joined by commas; what is not there is left out."""
         found = listing.found_project(project)
         ids = [i for t in request.query_params.get("ids", "").split(",") if (i := listing.whole_number(t)) is not None]
-        return Response([row_of(r) for r in bulk.read(found, ids[:1_000]).values()])
+        return Response(rows_of(found, list(bulk.read(found, ids[:1_000]).values())))
 
 
 class Undo(APIView):
@@ -379,15 +379,11 @@ class Place(APIView):
 class RecordOne(APIView):
     """One record by itself, for callers that write one at a time."""
 
-    def _record(self, project: int, record: int) -> models.Record:
-        _, found = _found(project, record)
-        return found
-
     @extend_schema(operation_id="record", responses={200: {"$ref": "#/components/schemas/Row"}})
     def get(self, request: Request, project: int, record: int) -> Response:
         """One record; its version is the ETag."""
-        found = self._record(project, record)
-        response = Response(row_of(found))
+        in_project, found = _found(project, record)
+        response = Response(rows_of(in_project, [found])[0])
         response["ETag"] = f'"{found.version}"'
         return response
 

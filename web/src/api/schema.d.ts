@@ -596,16 +596,17 @@ export interface components {
          *
          *     What is changed or removed is named by `id` with the `version` that the change is based on.
          *     `under`: the place in this edit, from 0, of the change that added the owner. `order`: its place among its owner's
-         *     records. `clean`: removing also puts a hole wherever the record is used. `rename_state` and `remove_state` of a
-         *     kind or object take `values`: `state`, and for a new name `to` and `name`; `clear_carried` of an object takes
-         *     `place`, one of those that its page lists as carried over.
+         *     records. `clean`: removing also puts a hole wherever the record is used. `set_in_design` of a kind puts `values` into
+         *     its design, each at its path. `rename_state` and `remove_state` of a kind or object take `values`: `state`, and for
+         *     a new name `to` and `name`; `clear_carried` of an object takes `place`, one of those that its page lists as carried
+         *     over.
          */
         ChangeAsked: {
             /**
              * Do
              * @enum {string}
              */
-            do: "add" | "set" | "remove" | "rename_state" | "remove_state" | "clear_carried";
+            do: "add" | "set" | "set_in_design" | "remove" | "rename_state" | "remove_state" | "clear_carried";
             /**
              * Id
              * @default null
@@ -3252,6 +3253,7 @@ export interface components {
             order: number;
             version: number;
             values: components["schemas"]["ObjectValues"];
+            design: components["schemas"]["Design"] | null;
         };
         KindValues: {
             /** Name */

@@ -49,8 +49,7 @@ const OF_ABILITY: SentencePart[] = [
   'within {aim_deg} of where the player looks. ',
 ]
 const tagged = computed(() => {
-  const kinds = new Map(book.of('kind').map((k) => [k.key, k]))
-  return book.of('object').filter((o) => placed(o, kinds).design.tags.includes(props.thing.key))
+  return book.of('object').filter((o) => placed(o, book.kinds).design.tags.includes(props.thing.key))
 })
 const fileProblems = ref<Problem[]>([])
 /** How long a file sounds, as the browser finds; null where it cannot say. */

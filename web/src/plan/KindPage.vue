@@ -13,7 +13,7 @@ import Problems from '@/parts/Problems.vue'
 import SectionHead from '@/parts/SectionHead.vue'
 import { useBook } from '@/stores/book'
 import BodySection from './BodySection.vue'
-import { pathWords, withValues, type Subject } from './designs'
+import { pathWords, type Subject } from './designs'
 import PromptSection from './PromptSection.vue'
 import StatesSection from './StatesSection.vue'
 import type { PageReading } from '@/stores/page'
@@ -31,17 +31,16 @@ const mendable = computed(() => (props.reading?.in_vain ?? []).filter((v) => v.i
 const name = computed(() => props.kind.values.name)
 
 function set(path: string, value: unknown, done = true): void {
-  const design = withValues(props.kind.values.design, { [path]: value })
-  book.show(props.kind.id, { design })
+  const values = { [path]: value }
+  book.showInDesign(props.kind.id, values)
   if (done)
-    void quietly(book.set(props.kind.id, { design }, `Changed the ${pathWords(path)} of the kind ${name.value}`))
+    void quietly(book.setInDesign(props.kind.id, values, `Changed the ${pathWords(path)} of the kind ${name.value}`))
 }
 function addButton(path: string, buttons: unknown[], text: string): void {
-  const design = withValues(props.kind.values.design, { [path]: buttons })
   void quietly(
     book.edit(
       [
-        { do: 'set', id: props.kind.id, values: { design } as never },
+        { do: 'set_in_design', id: props.kind.id, values: { [path]: buttons } as never },
         { do: 'add', type: 'cue', owner: props.kind.id, values: { text } },
       ],
       'Added a button',

@@ -16,7 +16,7 @@ import { useBook } from '@/stores/book'
 import { beadPath, STRANDS } from '@/parts/beads'
 import BodySection from './BodySection.vue'
 import type { Placed } from './designs'
-import { pathWords, spoken, valueAt, withValues } from './designs'
+import { pathWords, spoken, valueAt } from './designs'
 import PromptSection from './PromptSection.vue'
 import StatesSection from './StatesSection.vue'
 import type { PageReading } from '@/stores/page'
@@ -57,14 +57,15 @@ watch(
 function forKind(path: string, value: unknown, done: boolean): void {
   const kind = props.one.kind
   if (!kind) return
-  const design = withValues(kind.values.design, { [path]: value })
-  book.show(kind.id, { design })
-  if (done) void quietly(book.set(kind.id, { design }, `Changed ${words(path)} of the kind ${kind.values.name}`))
+  const values = { [path]: value }
+  book.showInDesign(kind.id, values)
+  if (done)
+    void quietly(book.setInDesign(kind.id, values, `Changed ${words(path)} of the kind ${kind.values.name}`))
 }
 function own(path: string, value: unknown, done = true): void {
   if (forAll.value && props.one.kind && !covering(path)) return forKind(path, value, done)
   const values = { own: { ...row.value.values.own, [path]: value } }
-  book.show(row.value.id, values)
+  book.showInDesign(row.value.id, { [path]: value })
   if (done) void quietly(book.set(row.value.id, values, `Changed ${words(path)} of ${row.value.values.name}`))
 }
 function words(path: string): string {
@@ -93,11 +94,10 @@ function push(path: string): void {
   const kind = props.one.kind
   if (!kind) return
   const { [path]: value, ...rest } = row.value.values.own
-  const design = withValues(kind.values.design, { [path]: value })
   void quietly(
     book.edit(
       [
-        { do: 'set', id: kind.id, values: { design } as never },
+        { do: 'set_in_design', id: kind.id, values: { [path]: value } },
         { do: 'set', id: row.value.id, values: { own: rest } as never },
       ],
       `Made ${words(path)} the kind’s`,

@@ -59,12 +59,11 @@ const level = computed(() => {
     book.of('level')[0]
   )
 })
-const kinds = computed(() => new Map(book.of('kind').map((k) => [k.key, k])))
 const areas = computed(() => (level.value ? book.of('area', level.value.id) : []))
 const walls = computed(() => (level.value ? book.of('wall', level.value.id) : []))
 const exits = computed(() => (level.value ? book.of('exit', level.value.id) : []))
 const objects = computed(() =>
-  level.value ? book.of('object', level.value.id).map((o) => placed(o, kinds.value)) : [],
+  level.value ? book.of('object', level.value.id).map((o) => placed(o, book.kinds)) : [],
 )
 const chosen = computed(() => objects.value.find((o) => o.row.key === selected.value))
 /** What is shown as selected with a kind: whatever here is placed from it. */

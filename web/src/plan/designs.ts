@@ -22,22 +22,18 @@ type Plain = Record<string, unknown>
 
 const PLAIN = PLAIN_DESIGN as Design
 
-/**
- * An object with its kind's design and its own values laid over it by path, as the core lays them; a test holds the two
- * against each other.
- */
+/** An object with its design: the one that the server gave with it where it has values of its own, else its kind's. */
 export function placed(row: RowOf<'object'>, kinds: Map<string, RowOf<'kind'>>): Placed {
   const kind = kinds.get(row.values.kind)
-  const base = kind ? kind.values.design : PLAIN
-  return { row, kind, design: Object.keys(row.values.own).length ? withValues(base, row.values.own) : base }
+  return { row, kind, design: row.design ?? kind?.values.design ?? PLAIN }
 }
 
-export function withValues(design: Design, own: Plain): Design {
-  const data = structuredClone(JSON.parse(JSON.stringify(design))) as Plain
-  for (const path of Object.keys(own).sort()) {
+/** A design with values at paths that it has: what is shown of a change until the server has carried it out. */
+export function touched(design: Design, values: Plain): Design {
+  const data = JSON.parse(JSON.stringify(design)) as Plain
+  for (const [path, value] of Object.entries(values)) {
     const holder = holderOf(data, path)
-    const last = path.split('.').pop() as string
-    if (holder && (last in holder || /^values\.[^.]+$/.test(path))) holder[last] = own[path]
+    if (holder) holder[path.split('.').pop() as string] = value
   }
   return data as unknown as Design
 }

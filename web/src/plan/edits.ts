@@ -117,8 +117,9 @@ export function usePlanEdits(wiring: Wiring): PlanEdits {
   async function own(path: string, value: unknown, done: boolean): Promise<void> {
     const row = wiring.chosen()?.row
     if (!row) return
-    const values = { own: { ...row.values.own, ...spread(path, value) } }
-    book.show(row.id, values)
+    const changed = spread(path, value)
+    const values = { own: { ...row.values.own, ...changed } }
+    book.showInDesign(row.id, changed)
     if (done)
       await book.set(
         row.id,
@@ -128,6 +129,7 @@ export function usePlanEdits(wiring: Wiring): PlanEdits {
   }
   function ownAll(path: string, value: unknown): Promise<EditDone> {
     const rows = chosenRows()
+    for (const row of rows) book.showInDesign(row.id, { [path]: value })
     return all(
       rows,
       (r) => ({ own: { ...r.values.own, [path]: value } }),

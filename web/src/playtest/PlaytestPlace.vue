@@ -34,15 +34,14 @@ const level = computed(
   () => book.find('level', run.level.value || (book.settings?.values.first_level ?? '')) ?? book.of('level')[0],
 )
 const camera = computed(() => book.settings?.values.camera)
-const kinds = computed(() => new Map(book.of('kind').map((k) => [k.key, k])))
 /** Everything of the level as the run has it: where it lies now, copies too, which no record of the project is. */
 const objects = computed(() =>
   Object.entries(run.objects.value).map(([key, live]) => {
     const row = book.find('object', key)
     const [x_m, y_m, turn_deg] = live.at
     const bare = { ...COPY, name: live.name, kind: live.kind }
-    const base: RowOf<'object'> = row ?? { id: 0, type: 'object', key, owner: null, order: 0, version: 0, values: bare }
-    return placed({ ...base, values: { ...base.values, x_m, y_m, turn_deg } }, kinds.value)
+    const base: RowOf<'object'> = row ?? { ...NO_ROW, key, values: bare }
+    return placed({ ...base, values: { ...base.values, x_m, y_m, turn_deg } }, book.kinds)
   }),
 )
 const talk = computed(() => run.picture.value?.talk ?? null)
@@ -84,6 +83,7 @@ const paceWords = computed(() =>
   run.paused.value ? 'paused' : run.pace.value === 1 ? '' : `${run.pace.value} × speed`,
 )
 
+const NO_ROW = { id: 0, type: 'object', owner: null, order: 0, version: 0, design: null } as const
 const COPY: RowOf<'object'>['values'] = {
   name: '',
   kind: '',

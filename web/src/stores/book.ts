@@ -3,6 +3,7 @@ import { computed, ref, shallowRef } from 'vue'
 import { answered, api, RefusedError, tabName } from '@/api/client'
 import type { ChangeAsked, EditDone, Problem, Refusal, Row, RowOf, RowType, Schemas } from '@/api/client'
 import { reaching, triedAgainIn } from '@/api/connection'
+import { placed, touched, valueAt } from '@/plan/designs'
 import { useNews } from './news'
 import { useOutbox } from './outbox'
 
@@ -61,6 +62,8 @@ export const useBook = defineStore('book', () => {
     return found
   })
   const settings = computed(() => of('project')[0])
+  /** The kinds by their names in cues. */
+  const kinds = computed(() => new Map(of('kind').map((k) => [k.key, k])))
 
   /** The present name of what an address calls by a name that it had. */
   function nowCalled(name: string): string {
@@ -163,7 +166,7 @@ export const useBook = defineStore('book', () => {
 
   function edit(changes: Partial<ChangeAsked>[], name = '', gesture = ''): Promise<EditDone> {
     const looked = since
-    const kept = (): void => changes.forEach((c) => c.do === 'set' && c.id && show(c.id, (c.values ?? {}) as Values))
+    const kept = (): void => changes.forEach(showKept)
     return sent((ask) => {
       const full = changes.map((c) => ({
         ...BLANK,
@@ -173,6 +176,11 @@ export const useBook = defineStore('book', () => {
       return () =>
         api.POST('/api/projects/{project}/edits', { params: at(), body: { tab, changes: full, name, gesture, ask } })
     }, kept)
+  }
+  /** What is not saved yet is shown as it was meant. */
+  function showKept(c: Partial<ChangeAsked>): void {
+    if (c.id && c.do === 'set') show(c.id, (c.values ?? {}) as Values)
+    if (c.id && c.do === 'set_in_design') showInDesign(c.id, (c.values ?? {}) as Values)
   }
   const at = (): { path: { project: number } } => ({ path: { project: project.value } })
   const versionOf = (c: Partial<ChangeAsked>, since: number): number | null =>
@@ -202,9 +210,16 @@ export const useBook = defineStore('book', () => {
     const first = overtaken.get(c.id ?? 0)?.find((one) => one.number > number)
     const now = rows.value.get(c.id ?? 0)
     if (!first || !now) return undefined
-    const [was, is] = [first.row.values as Values, now.values as Values]
-    const met = Object.keys(c.values ?? {}).some((field) => JSON.stringify(was[field]) !== JSON.stringify(is[field]))
+    const asked = Object.keys(c.values ?? {})
+    const met = asked.some((field) => JSON.stringify(heldAt(first.row, field)) !== JSON.stringify(heldAt(now, field)))
     return met ? first.row.version : undefined
+  }
+  /** What a record holds in a field, or a kind at a path of its design. */
+  const heldAt = (row: Row, at: string): unknown =>
+    at in row.values ? (row.values as Values)[at] : row.type === 'kind' ? valueAt(row.values.design, at) : undefined
+  /** Put values into a kind's design. */
+  function setInDesign(kind: number, values: Values, name: string): Promise<EditDone> {
+    return edit([{ do: 'set_in_design', id: kind, values: values as ChangeAsked['values'] }], name)
   }
   /** Set values of one record. */
   function set(id: number, values: Values, name = '', gesture = ''): Promise<EditDone> {
@@ -218,12 +233,21 @@ export const useBook = defineStore('book', () => {
   }
   /** Show values at once, before the server has answered (a drag). */
   function show(id: number, values: Values): void {
+    showAs(id, (row) => ({ ...row, values: { ...row.values, ...values } }) as Row)
+  }
+  /** Show an object or a kind at once with values at paths of its design. */
+  function showInDesign(id: number, values: Values): void {
+    showAs(id, (row) => {
+      if (row.type === 'kind') return { ...row, values: { ...row.values, design: touched(row.values.design, values) } }
+      if (row.type !== 'object') return row
+      return { ...row, design: touched(placed(row, kinds.value).design, values) }
+    })
+  }
+  function showAs(id: number, shown: (row: Row) => Row): void {
     const row = rows.value.get(id)
     if (!row) return
     if (!held.has(id)) held.set(id, row)
-    const next = new Map(rows.value)
-    next.set(id, { ...row, values: { ...row.values, ...values } } as Row)
-    rows.value = next
+    rows.value = new Map(rows.value).set(id, shown(row))
   }
   const place = (body: Omit<Schemas['PlaceAsked'], 'tab' | 'ask'>): Promise<EditDone> =>
     sent((ask) => () => api.POST('/api/projects/{project}/place', { params: at(), body: { ...body, tab, ask } }))
@@ -302,6 +326,7 @@ export const useBook = defineStore('book', () => {
     nowCalled,
     freshName,
     settings,
+    kinds,
     undoName,
     redoName,
     savedAt,
@@ -315,7 +340,9 @@ export const useBook = defineStore('book', () => {
     edit,
     asSeenAt,
     set,
+    setInDesign,
     show,
+    showInDesign,
     restore,
     place,
     duplicate,

@@ -23,11 +23,15 @@ def resolved(kind: Kind, thing: Object) -> Design:
     """The object's design. Raises `ProjectError` (`own_value_unreadable`) where an own value does not fit."""
     if not thing.own:
         return kind.design
-    data = with_values(plain(kind.design), thing.own)
     try:
-        return DESIGN.validate_python(data)
+        return laid(plain(kind.design), thing.own)
     except ValidationError as error:
         raise ProjectError(_own_problems(thing, error)) from error
+
+
+def laid(design: dict[str, Any], own: Mapping[str, JsonValue]) -> Design:
+    """A design as plain data with own values laid over it. Raises pydantic's `ValidationError` where one does not fit."""
+    return DESIGN.validate_python(with_values(design, own))
 
 
 def own_value_problems(project: Project) -> list[Problem]:
@@ -69,6 +73,11 @@ def with_values(design: dict[str, Any], values: Mapping[str, JsonValue]) -> dict
         if holder is not None:
             holder[path.rsplit(".", 1)[-1]] = copy.deepcopy(value)
     return data
+
+
+def leads_somewhere(design: dict[str, Any], path: str) -> bool:
+    """Whether a path leads to a value of a design as plain data, or to a slot that may be filled."""
+    return _holder(design, path) is not None
 
 
 def _holder(data: Any, path: str) -> dict[str, Any] | None:
