@@ -8,7 +8,6 @@ import socket
 import subprocess
 import sys
 import tempfile
-import time
 from collections.abc import Iterator
 
 
@@ -25,10 +24,6 @@ def served() -> Iterator[int]:
             assert server.stdout is not None
             while "is at" not in (said := server.stdout.readline()):
                 assert said, "the server has not begun"
-            for _ in range(400):
-                with contextlib.suppress(ConnectionRefusedError), socket.create_connection(("127.0.0.1", port)):
-                    break
-                time.sleep(0.05)
             try:
                 yield port
             finally:

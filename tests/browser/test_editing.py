@@ -283,8 +283,8 @@ class Things(Driven):
         self.open_place("plan")
         self.see("[data-order]")
         self.keys("/")
-        self.see(".find input").send_keys("report")
-        self.see("#found li.active", "Report back")
+        self.see(".pick-list input").send_keys("report")
+        self.see(".pick-list li.active", "Report back")
         self.keys(Keys.ENTER)
         self.see_address("/quests/dry_feet.report_back")
 

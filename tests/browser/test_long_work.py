@@ -23,8 +23,7 @@ class LongWork(Driven):
 
     def file_in(self, text):
         """Choose a file with a text; the file is there until the test is over."""
-        file = tempfile.NamedTemporaryFile("w", suffix=".json", encoding="utf-8")  # noqa: SIM115 - closed by the cleanup
-        self.addCleanup(file.close)
+        file = self.enterContext(tempfile.NamedTemporaryFile("w", suffix=".json", encoding="utf-8"))
         file.write(text)
         file.flush()
         self.open("/")

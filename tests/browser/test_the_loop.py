@@ -29,8 +29,8 @@ class TheWholeLoop(Driven):
     def place_a_switch(self):
         self.see("[data-object=sluice_wheel]")
         self.mouse_at(self.on_plan(4.0, 3.5)).double_click().perform()
-        self.see(".add input").send_keys("sw")
-        self.see(".add li.active", "switch")
+        self.see(".pick-list input").send_keys("sw")
+        self.see(".pick-list li.active", "switch")
         self.keys(Keys.ENTER)
         self.see_address("/plan/switch")
         self.see("article h1", "Switch")
@@ -115,7 +115,9 @@ class SmallerThings(Driven):
         self.see(".text-prose", "The wheel will not move without its key.")
         self.browser.refresh()
         self.see(".draft", "sett this")
-        self.rewrite(self.see('.text-prose [data-word="seconds"], .text-prose [data-word="wording"]'), "Key first.")
+        words = '.text-prose [data-word="seconds"], .text-prose [data-word="wording"]'
+        self.at_rest(lambda: self.see(words).rect)
+        self.rewrite(self.see(words), "Key first.")
         self.see(".text-prose", "“Key first.”")
         self.see(".draft", "sett this")
 
@@ -177,7 +179,7 @@ class SmallerThings(Driven):
         self.keys(Keys.ESCAPE)
         self.see("article h1", "The Glasshouse")
         self.keys("l")
-        self.see(".add li.active", "lamp")
+        self.see(".pick-list li.active", "lamp")
         self.keys(Keys.ENTER)
         self.see("article h1", "Lamp")
 

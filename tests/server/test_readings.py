@@ -136,10 +136,20 @@ class Commands(TestCase):
         out = StringIO()
         with mock.patch("vocanta.server.management.commands.serve.server") as server:
             call_command("serve", "--port", "8123", stdout=out)
-        self.assertEqual(out.getvalue(), "The demo is loaded.\nVocanta is at http://127.0.0.1:8123/\n")
-        server.assert_called_once_with("vocanta.server.asgi:application", "127.0.0.1", 8123)
+        self.assertEqual(out.getvalue(), "The demo is loaded.\n")
+        server.assert_called_once_with("vocanta.server.asgi:application", "127.0.0.1", 8123, begun=mock.ANY)
         server.return_value.run.assert_called_once_with()
+        server.call_args.kwargs["begun"]()
+        self.assertIn("Vocanta is at http://127.0.0.1:8123/\n", out.getvalue())
         self.assertEqual(models.Project.objects.count(), 1)
+
+    def test_a_port_that_is_taken_is_said_with_another_to_take(self):
+        said = StringIO()
+        with mock.patch("vocanta.server.management.commands.serve.server") as server:
+            server.return_value.run.side_effect = SystemExit(3)
+            with self.assertRaises(SystemExit):
+                call_command("serve", "--port", "8123", stdout=StringIO(), stderr=said)
+        self.assertIn("For another port: make start PORT=8124", said.getvalue())
 
 
 class ButtonsByThemselves(SimpleTestCase):

@@ -47,7 +47,8 @@ function add(pair: string): void {
   <div class="as-if" role="region" aria-label="As if">
     <b>As if</b>
     <EditWord :text="point" label="point" kind="choice" :choices="points" @change="live.choose" />
-    <template v-for="one in live.reading?.assumed ?? []" :key="one.column">
+    <span v-if="live.waiting" class="quiet" data-unread>working it out …</span>
+    <template v-for="one in live.waiting ? [] : (live.reading?.assumed ?? [])" :key="one.column">
       <span class="quiet" aria-hidden="true">·</span>
       <EditWord
         :text="one.text"

@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { computed, nextTick, ref } from 'vue'
+import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { triedAgainIn } from '@/api/connection'
 import { PLACES } from '@/router'
 import { useBook } from '@/stores/book'
 import { useLive } from '@/stores/live'
-import { found as search } from './finding'
+import { found as search, type Hit } from './finding'
+import PickList from './PickList.vue'
 import { cameFrom, walkSubject } from './walking'
 
 const emit = defineEmits<{ walk: []; undo: []; redo: [] }>()
@@ -15,8 +16,6 @@ const route = useRoute()
 const router = useRouter()
 const finding = ref(false)
 const wanted = ref('')
-const active = ref(0)
-const field = ref<HTMLInputElement | null>(null)
 
 const saved = computed(() => {
   if (triedAgainIn.value) return book.pending ? '⚠ Not saved' : '⚠ Offline'
@@ -49,24 +48,14 @@ function to(place: string): { name: string; params: Record<string, string | stri
 function find(): void {
   finding.value = true
   wanted.value = ''
-  active.value = 0
-  void nextTick(() => field.value?.focus())
 }
-function go(place: string, selected: string): void {
+function go({ place, selected }: Hit): void {
   finding.value = false
   void router.push({
     name: place,
     params: { project: route.params.project, selected },
     query: { as_if: route.query.as_if, with: route.query.with },
   })
-}
-function onFindKey(event: KeyboardEvent): void {
-  event.stopPropagation()
-  if (event.key === 'Escape') finding.value = false
-  if (event.key === 'ArrowDown') active.value = Math.min(active.value + 1, results.value.length - 1)
-  if (event.key === 'ArrowUp') active.value = Math.max(active.value - 1, 0)
-  const hit = results.value[active.value]
-  if (event.key === 'Enter' && hit) go(hit.place, hit.selected)
 }
 defineExpose({ find })
 </script>
@@ -86,39 +75,26 @@ defineExpose({ find })
       >
     </nav>
     <span class="gap" />
-    <div class="find">
-      <button v-if="!finding" class="find-button" aria-label="Find" @click="find">
-        <span class="mono">/</span> find
-      </button>
-      <template v-else>
-        <input
-          ref="field"
-          v-model="wanted"
-          class="find-button"
-          role="combobox"
-          aria-expanded="true"
-          aria-controls="found"
-          aria-label="Find objects, lines, quests, items, cues"
-          @keydown="onFindKey"
-          @blur="finding = false"
-          @input="active = 0"
-        />
-        <ul id="found" role="listbox" aria-label="Found">
-          <li
-            v-for="(hit, i) in results"
-            :key="hit.id"
-            role="option"
-            :aria-selected="i === active"
-            :class="{ active: i === active }"
-            @pointerdown.prevent="go(hit.place, hit.selected)"
-          >
-            <b>{{ hit.name }}</b> <span class="quiet">{{ hit.what }}</span>
-          </li>
-          <li v-if="wanted && !results.length" class="quiet">Nothing is called that, and no cue says it.</li>
-          <li v-if="!wanted" class="quiet">Objects, quests, stages, lines, items, facts, cues</li>
-        </ul>
+    <button id="find" class="find-button" aria-label="Find" aria-haspopup="dialog" @click="find">
+      <span class="mono">/</span> find
+    </button>
+    <PickList
+      v-if="finding"
+      v-model="wanted"
+      :options="results"
+      target="#find"
+      label="Find objects, lines, quests, items, cues"
+      placeholder="objects, quests, stages, lines, items, facts, cues"
+      @pick="go"
+      @close="finding = false"
+    >
+      <template #default="{ option }">
+        <span
+          ><b>{{ option.name }}</b> <span class="quiet">{{ option.what }}</span></span
+        >
       </template>
-    </div>
+      <template v-if="wanted" #none>Nothing is called that, and no cue says it.</template>
+    </PickList>
     <button
       v-tooltip="book.undoName ? `Undo: ${book.undoName}` : 'Nothing to undo'"
       class="turn"
@@ -166,20 +142,11 @@ nav a {
 nav a:hover { color: var(--ink); }
 nav a.here { color: var(--ink); font-weight: 650; border-bottom-color: var(--ink); }
 .gap { flex: 1; }
-.find { position: relative; }
 .find-button {
   width: 84px; height: 29px; padding: 0 10px; border: 1px solid var(--line); border-radius: 6px;
   background: var(--paper); color: var(--pencil); outline-offset: 0;
 }
 .find-button:focus-visible { outline: 2px solid currentColor; }
-input.find-button { width: 190px; color: var(--ink); }
-.find ul {
-  position: absolute; z-index: 30; top: 34px; right: 0; width: 340px; max-height: 60vh; overflow: auto;
-  list-style: none; padding: 6px; margin: 0; background: var(--page); border: 1px solid var(--line);
-  border-radius: 8px; box-shadow: 0 8px 24px #22303c22; white-space: normal;
-}
-.find li { padding: 3px 8px; border-radius: 4px; cursor: pointer; line-height: 1.4; }
-.find li.active { background: var(--shade); }
 .turn { font-size: 17px; width: 22px; text-align: center; }
 .turn:disabled { color: #9aa0a5; cursor: default; }
 .saved { min-width: 76px; font-size: 13px; }
@@ -193,7 +160,5 @@ input.find-button { width: 190px; color: var(--ink); }
 .night nav a, .night .quiet { color: var(--dusk); }
 .night nav a.here { color: var(--chalk); border-bottom-color: var(--chalk); }
 .night .find-button { background: var(--night); border-color: var(--night-rule); color: var(--dusk); }
-.night .find ul { background: var(--floor); border-color: var(--night-rule); }
-.night .find li.active { background: var(--night); }
 .night .walk { background: var(--glow) !important; color: var(--night) !important; }
 </style>

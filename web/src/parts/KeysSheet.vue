@@ -10,7 +10,6 @@ const words = ref<Schemas['WordShape'][]>([])
 const wanted = ref('')
 const field = ref<HTMLInputElement | null>(null)
 const rows = computed(() => [...(HERE[props.place] ?? []), ...EVERYWHERE])
-const MOST = 40
 
 const found = computed(() => {
   const parts = wanted.value.trim().toLowerCase().split(/\s+/).filter(Boolean)
@@ -39,7 +38,17 @@ onMounted(async () => {
 </script>
 
 <template>
-  <aside class="keys" aria-label="Help">
+  <v-overlay
+    :model-value="true"
+    :scrim="false"
+    persistent
+    no-click-animation
+    scroll-strategy="none"
+    class="help"
+    role="dialog"
+    content-class="keys"
+    aria-label="Help"
+  >
     <header>
       <input
         ref="field"
@@ -59,7 +68,7 @@ onMounted(async () => {
       >
     </dl>
     <dl v-else class="words">
-      <template v-for="word in found.slice(0, MOST)" :key="`${word.sort} ${word.text} ${word.example}`">
+      <template v-for="word in found" :key="`${word.sort} ${word.text} ${word.example}`">
         <dt>
           <b>{{ word.text.replaceAll('?', '…') }}</b> <span class="sort">{{ word.sort }}</span>
         </dt>
@@ -69,12 +78,13 @@ onMounted(async () => {
       </template>
       <dd v-if="!found.length">Nothing is called that, and no explanation speaks of it.</dd>
     </dl>
-  </aside>
+  </v-overlay>
 </template>
 
 <style scoped>
-.keys {
-  position: fixed; left: 16px; bottom: 16px; z-index: 40; width: 430px; max-height: calc(100vh - 80px);
+.help { align-items: flex-end; }
+.help :deep(.keys) {
+  margin: 16px; width: 430px; max-height: calc(100vh - 80px);
   display: flex; flex-direction: column; background: var(--ink); color: var(--page); padding: 12px 18px 14px;
   border-radius: 10px; box-shadow: 0 8px 32px #0005;
 }

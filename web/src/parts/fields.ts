@@ -27,6 +27,17 @@ export interface Field {
 }
 export type Fields = Readonly<Record<string, Field>>
 
+/** What stands for a value in which several things differ. */
+export const VARIOUS = Symbol('various')
+
+/** The values of several things in one: what they share, and `VARIOUS` where they differ. */
+export function together(all: readonly object[]): Record<string, unknown> {
+  const [first = {}, ...rest] = all as Record<string, unknown>[]
+  const shared = (field: string, value: unknown): boolean =>
+    rest.every((one) => JSON.stringify(one[field]) === JSON.stringify(value))
+  return Object.fromEntries(Object.entries(first).map(([f, v]) => [f, shared(f, v) ? v : VARIOUS]))
+}
+
 /** A field with everything that is needed to show and change it. */
 export interface FullField {
   path: string
@@ -59,13 +70,15 @@ export function fullField(of: TypeName, slot: string, field: Field): FullField {
   const either = field.either
   const words = field.words ?? Object.fromEntries((described?.words ?? []).map((w) => [w, w.replaceAll('_', ' ')]))
   const choices = field.choices ?? choicesOf(either, words)
+  const said = field.said ?? ((value) => saidOf(value, either, words, field.unit ?? unit))
+  const typed = field.typed ?? ((value) => (number ? ((value as number | null) ?? '') : String(value)))
   return {
     path,
     label: field.label,
     kind: choices ? 'choice' : number ? 'number' : field.long ? 'long' : 'text',
     ...(choices ? { choices } : {}),
-    said: field.said ?? ((value) => saidOf(value, either, words, field.unit ?? unit)),
-    typed: field.typed ?? ((value) => (number ? ((value as number | null) ?? '') : String(value))),
+    said: (value) => (value === VARIOUS ? 'various' : said(value)),
+    typed: (value) => (value === VARIOUS ? '' : typed(value)),
     kept: field.kept ?? ((typed) => (number ? numberOf(typed, described) : either ? typed === '1' : typed)),
     step: field.step ?? (described?.sort === 'whole' ? 1 : usualStep),
     lowest: field.lowest ?? described?.lowest,

@@ -9,8 +9,6 @@ export interface Hit {
   selected: string
 }
 
-const MOST = 14
-
 /** Objects, kinds, quests, stages, lines, items, facts and cues whose name, key or text holds what was typed. */
 export function found(rows: Row[], typed: string): Hit[] {
   const wanted = typed.trim().toLowerCase()
@@ -30,7 +28,7 @@ export function found(rows: Row[], typed: string): Hit[] {
           : 3
     if (rank < 3) hits.push({ ...hit, rank })
   }
-  return hits.sort((a, b) => a.rank - b.rank).slice(0, MOST)
+  return hits.sort((a, b) => a.rank - b.rank)
 }
 
 function textOf(row: Row): string {

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, ref } from 'vue'
 import type { RowOf, Schemas } from '@/api/client'
+import PickList from '@/parts/PickList.vue'
 import { iconPath } from '@/theme/icons'
 
 /** What can be placed: kinds of the project first, then starters that are not among them yet. */
@@ -14,8 +15,6 @@ const props = defineProps<{
 const emit = defineEmits<{ place: [what: { kind: string; starter: string }]; close: [] }>()
 
 const typed = ref(props.begun)
-const active = ref(0)
-const field = ref<HTMLInputElement | null>(null)
 const all = computed(() => [
   ...props.kinds.map((k) => ({
     id: `k${k.key}`,
@@ -34,75 +33,30 @@ const shown = computed(() => {
   const begins = all.value.filter((o) => o.name.toLowerCase().startsWith(wanted))
   return [...begins, ...all.value.filter((o) => !begins.includes(o) && o.name.toLowerCase().includes(wanted))]
 })
-function take(one: (typeof all.value)[number] | undefined): void {
-  if (one) emit('place', { kind: one.kind, starter: one.starter })
-}
-function onKey(event: KeyboardEvent): void {
-  event.stopPropagation()
-  if (event.key === 'Escape') emit('close')
-  if (event.key === 'ArrowDown') active.value = Math.min(active.value + 1, shown.value.length - 1)
-  if (event.key === 'ArrowUp') active.value = Math.max(active.value - 1, 0)
-  if (event.key === 'Enter') take(shown.value[active.value])
-}
-watch(field, (shown) => shown?.focus(), { flush: 'post' })
+const take = (one: { kind: string; starter: string }): void => emit('place', { kind: one.kind, starter: one.starter })
 </script>
 
 <template>
-  <v-menu
-    :model-value="true"
+  <PickList
+    v-model="typed"
+    :options="shown"
     :target="[x, y]"
-    :offset="0"
-    :scrim="false"
-    :close-on-content-click="false"
-    @update:model-value="(open) => open || emit('close')"
+    label="What to place"
+    placeholder="a few letters: lamp, door …"
+    @pick="take"
+    @close="emit('close')"
   >
-    <div class="add" role="dialog" aria-label="Place something">
-      <input
-        ref="field"
-        v-model="typed"
-        role="combobox"
-        aria-expanded="true"
-        aria-controls="add-options"
-        aria-label="What to place"
-        placeholder="a few letters: lamp, door …"
-        @keydown="onKey"
-        @blur="emit('close')"
-        @input="active = 0"
-      />
-      <ul id="add-options" role="listbox" aria-label="What can be placed">
-        <li
-          v-for="(one, i) in shown"
-          :key="one.id"
-          role="option"
-          :aria-selected="i === active"
-          :class="{ active: i === active }"
-          @pointerdown.prevent="take(one)"
-        >
-          <svg width="18" height="18" viewBox="0 0 24 24" aria-hidden="true">
-            <path :d="iconPath(one.icon)" fill="currentColor" />
-          </svg>
-          <b>{{ one.name }}</b> <span class="quiet small">{{ one.says }}</span>
-        </li>
-        <li v-if="!shown.length" class="quiet">No kind is called that. A switch can be made into anything.</li>
-      </ul>
-    </div>
-  </v-menu>
+    <template #default="{ option }">
+      <svg width="18" height="18" viewBox="0 0 24 24" aria-hidden="true">
+        <path :d="iconPath(option.icon)" fill="currentColor" />
+      </svg>
+      <b>{{ option.name }}</b> <span class="quiet small">{{ option.says }}</span>
+    </template>
+    <template #none>No kind is called that. A switch can be made into anything.</template>
+  </PickList>
 </template>
 
 <style scoped>
-.add {
-  width: 330px; background: var(--page); border: 1.5px solid var(--ink);
-  border-radius: 8px; padding: 8px; box-shadow: 0 8px 28px #22303c2b;
-}
-input {
-  width: 100%; border: 0; border-bottom: 1.5px solid var(--line); outline: none; font: inherit;
-  background: none; padding: 2px 4px;
-}
-ul { list-style: none; margin: 6px 0 0; padding: 0; max-height: 300px; overflow: auto; }
-li {
-  display: flex; align-items: center; gap: 8px; padding: 3px 6px; border-radius: 4px; cursor: pointer;
-  line-height: 1.4;
-}
-li b { white-space: nowrap; font-weight: 600; }
-li.active { background: var(--shade); }
+b { white-space: nowrap; }
+svg { flex: none; }
 </style>

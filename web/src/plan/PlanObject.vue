@@ -112,9 +112,16 @@ const rays = computed(() => {
           <path v-if="carried" class="pennant" d="M0-14V-34L16-28L0-23"
             ><title>Carried over things that nobody has looked at yet</title></path
           >
-          <text v-if="label" :x="label.dx" :y="label.dy" :text-anchor="label.anchor" class="name">{{
-            labelText(values.name)
-          }}</text>
+          <text
+            v-if="label"
+            :x="label.dx"
+            :y="label.dy"
+            :text-anchor="label.anchor"
+            class="name"
+            :class="{ back: label.back }"
+          >
+            {{ labelText(values.name) }}
+          </text>
         </g>
       </g>
     </g>
@@ -144,6 +151,7 @@ const rays = computed(() => {
 .plan .collar { fill: none; stroke: #b9b2a3; stroke-width: 2.4; }
 .plan .collar.now { stroke: var(--ink); }
 .plan .name { paint-order: stroke; stroke: var(--paper); stroke-width: 4px; stroke-linejoin: round; }
+.plan .badge:not(:hover, :focus-visible) .name.back { display: none; }
 .plan .selected .disc { stroke-width: 3.2; } .plan .selected .name { font-weight: 700; }
 .plan .badge:focus-visible .disc { stroke-width: 4; }
 .plan .pennant { fill: #f3dcae; stroke: var(--amber); stroke-width: 1.8; }

@@ -62,7 +62,7 @@ export const buttonFields = (number: number): Fields => ({
   when_unusable: { label: `button ${number} while it cannot be used`, words: UNUSABLE },
 })
 
-export function reachFields(around: Around): Fields {
+export function reachFields(around: Pick<Around, 'who'>): Fields {
   const whoWords = (keys: string): string =>
     around.who().find((w) => w.value === keys)?.label ?? keys.replaceAll(',', ' and ')
   return {

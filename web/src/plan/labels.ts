@@ -5,6 +5,8 @@ export interface Label {
   dx: number
   dy: number
   anchor: 'start' | 'middle' | 'end'
+  /** It would lie on something that matters more, and is shown only when it is asked for. */
+  back?: true
 }
 /**
  * A text that seeks a place: its point, how long it is, and the places that it may take, the best first. All in
@@ -18,6 +20,8 @@ export interface Seeking {
   own?: number
   /** It stays where it came to stand first. */
   firm?: boolean
+  /** How much it matters: of two texts that lie on one another the one that matters less stands back. */
+  matters: number
   /** The outline that it must stay inside of. */
   inside?: Point[]
 }
@@ -37,7 +41,7 @@ export interface Around {
 const DISC = 18
 const [ASCENT, DESCENT] = [11, 3]
 /** What it costs to stand on each; a place further down its list costs a little too. */
-const COST = { label: 10, disc: 11, ring: 6, wall: 3, parted: 5, outside: 30, unseen: 16, later: 0.35, latest: 2 }
+const COST = { label: 13, disc: 14, ring: 6, wall: 7, parted: 5, outside: 30, unseen: 16, later: 0.35, latest: 2 }
 const CELL = 64
 /** More squares than a column of them ever has. */
 const ROW = 1_000_003
@@ -78,6 +82,14 @@ class Squares {
       }
     })
     return sum
+  }
+  /** How much of a box, or of what it meets where that is smaller, is covered by one other. */
+  covered(box: Box): number {
+    let most = 0
+    this.each(box, (list) => {
+      for (const one of list) if (meets(one.box, box)) most = Math.max(most, 2 * shareOf(one.box, box) - 1)
+    })
+    return most
   }
   private each(box: Box, visit: (list: Standing[]) => void): void {
     for (let x = Math.floor(box.left / CELL); x <= Math.floor(box.right / CELL); x++) {
@@ -120,7 +132,23 @@ export function placedLabels(seeking: Seeking[], about: Around): Label[] {
       placed[i] = { spot, standing: squares.add(box, COST.label) }
     })
   }
-  return placed.map((p) => p.spot)
+  return standingBack(seeking, placed)
+}
+
+/** So much of the smaller of two texts may be covered: their paper edges touch. */
+const TOUCH = 0.03
+/** The places, but for texts that would lie on one that matters more, or as much and comes first: these stand back. */
+function standingBack(seeking: Seeking[], placed: { spot: Label; standing: Standing }[]): Label[] {
+  const squares = new Squares()
+  const found = placed.map((p) => p.spot)
+  const ranks = seeking.map((_, i) => i).filter((i) => seeking[i]?.width)
+  for (const i of ranks.sort((a, b) => (seeking[b]?.matters ?? 0) - (seeking[a]?.matters ?? 0) || a - b)) {
+    const one = placed[i]
+    if (!one) continue
+    if (seeking[i]?.firm || squares.covered(one.standing.box) <= TOUCH) squares.add(one.standing.box, 0)
+    else found[i] = { ...one.spot, back: true }
+  }
+  return found
 }
 
 function best(text: Seeking, squares: Squares, around: Around): { spot: Label; box: Box; cost: number } {

@@ -22,6 +22,7 @@ export interface OverlapNote {
   label: Label
 }
 export interface PlanNames {
+  /** Those that stand back among them: they are shown while their object is pointed at. */
   objects: Map<string, Label>
   areas: AreaName[]
   exits: Map<number, Label>
@@ -72,6 +73,15 @@ const BESIDE: Label[] = [
   { dx: 9, dy: 18, anchor: 'start' },
   { dx: -9, dy: 18, anchor: 'end' },
 ]
+/** Close to a badge as well, for what finds no place right at its sides. */
+const CORNERS: Label[] = [24, 20, 8].flatMap((x, i) =>
+  [-1, 1].flatMap((side): Label[] => [
+    { dx: side * x, dy: [-8, -14, -25][i] ?? 0, anchor: side > 0 ? 'start' : 'end' },
+    { dx: side * x, dy: [18, 24, 33][i] ?? 0, anchor: side > 0 ? 'start' : 'end' },
+  ]),
+)
+/** What a text on the plan is worth where two of them have one place. */
+const MATTERS = { held: 5, chosen: 4, exit: 3, area: 2, note: 2, object: 1 }
 /** Where in its area a name may stand, by shares of its room to the right and down. */
 const SHARES = [
   [0, 0],
@@ -109,7 +119,18 @@ export function usePlanNames(of: Options): ComputedRef<PlanNames> {
       ...(exit ? [exitEndOf(exit, of.level().key)] : []),
     ].flatMap((said) =>
       said
-        ? [{ said, seeking: { at: px(said.at), width: SAYS(said.says), spots: [...BESIDE, ...FURTHER], firm: true } }]
+        ? [
+            {
+              said,
+              seeking: {
+                at: px(said.at),
+                width: SAYS(said.says),
+                spots: [...BESIDE, ...FURTHER],
+                firm: true,
+                matters: MATTERS.held,
+              },
+            },
+          ]
         : [],
     )
   }
@@ -140,7 +161,7 @@ export function usePlanNames(of: Options): ComputedRef<PlanNames> {
       floor,
       at: outOfPx(at),
       label: spots[0] as Label,
-      seeking: { at, width: name ? width : 0, spots, inside: outline },
+      seeking: { at, width: name ? width : 0, spots, inside: outline, matters: MATTERS.area },
     }
   }
   function outOfPx(p: Point): Point {
@@ -167,7 +188,7 @@ export function usePlanNames(of: Options): ComputedRef<PlanNames> {
       says: overlap.says,
       at: outOfPx(at),
       label: spots[0] as Label,
-      seeking: { at, width: NOTE(overlap.says), spots },
+      seeking: { at, width: NOTE(overlap.says), spots, matters: MATTERS.note },
     }
   }
   function nameOfObject(one: Placed, number: number): Seeking {
@@ -181,8 +202,9 @@ export function usePlanNames(of: Options): ComputedRef<PlanNames> {
     return {
       at: spotOf(one),
       width: NAME(labelText(one.row.values.name), of.strong(one)),
-      spots: [...ROUND, ...past],
+      spots: [...ROUND, ...past, ...CORNERS],
       own: number,
+      matters: of.strong(one) ? MATTERS.chosen : MATTERS.object,
     }
   }
 
@@ -197,7 +219,7 @@ export function usePlanNames(of: Options): ComputedRef<PlanNames> {
       [0, -(h ?? 0) - 6],
       [0, (h ?? 0) + 15],
     ].map(([dx = 0, dy = 0], i) => ({ dx, dy, anchor: i > 1 ? 'middle' : i ? 'end' : 'start' }))
-    return { at: px({ x, y }), width: NOTE(name), spots }
+    return { at: px({ x, y }), width: NOTE(name), spots, matters: MATTERS.exit }
   }
 
   const fonts = ref(0)
@@ -254,10 +276,10 @@ export function usePlanNames(of: Options): ComputedRef<PlanNames> {
     const take = (): Label => next.next().value as Label
     return {
       handles: Object.fromEntries(held.map((h) => [h.said.key, take()])),
-      exits: new Map(exits.map((e) => [e.id, take()])),
+      exits: new Map(exits.map((e): [number, Label] => [e.id, take()]).filter(([, label]) => !label.back)),
       objects: new Map(named.map((o) => [o.row.key, take()])),
-      overlaps: notes.map((n) => ({ ...n, label: take() })),
-      areas: areas.map((a) => ({ ...a, label: take() })),
+      overlaps: notes.map((n) => ({ ...n, label: take() })).filter((n) => !n.label.back),
+      areas: areas.map((a) => ({ ...a, label: take() })).filter((a) => !a.label.back),
     }
   })
 }

@@ -275,6 +275,7 @@ onUnmounted(() => cancelAnimationFrame(frame))
         />
         <g :transform="`rotate(${-exit.values.turn_deg}) scale(${1 / scale} ${-1 / scale})`">
           <text
+            v-if="names.exits.has(exit.id)"
             class="exit-name"
             :x="names.exits.get(exit.id)?.dx"
             :y="names.exits.get(exit.id)?.dy"
@@ -332,7 +333,7 @@ onUnmounted(() => cancelAnimationFrame(frame))
             :d="iconPath(run.objects.value[one.row.key]?.icon || one.design.icon)"
             transform="translate(-9 -9) scale(.75)"
           />
-          <text v-bind="textAt(one)">
+          <text v-bind="textAt(one)" :class="{ back: names.objects.get(one.row.key)?.back }">
             {{ labelText(one.row.values.name) }}{{ run.objects.value[one.row.key]?.down ? ', downed' : '' }}
           </text>
           <path v-if="marked.has(one.row.key)" class="marker" d="M0-34l7 7l-7 7l-7-7z" />
@@ -407,6 +408,7 @@ onUnmounted(() => cancelAnimationFrame(frame))
 .collar { fill: none; stroke: #4a545d; stroke-width: 2.4; } .collar.now { stroke: var(--chalk); }
 .badge .aim { fill: none; stroke: var(--glow); stroke-width: 1.6; stroke-dasharray: 4 4; }
 .badge.down circle { stroke-dasharray: 3 3; }
+.badge:not(.focus, .aimed, .down, :hover) text.back { display: none; }
 .exit {
   fill: #e9e4d814; stroke: var(--chalk); stroke-width: 1.4; stroke-dasharray: 2 3;
   vector-effect: non-scaling-stroke;

@@ -15,10 +15,16 @@ export const useLive = defineStore('live', () => {
   const changes = computed(() => String(route.query.with ?? ''))
   const on = computed(() => asked.value !== '')
 
+  /** What is asked about, and what the reading is about; they differ while it is being worked out. */
+  const subject = computed(() => [book.project, asked.value, changes.value].join(' '))
+  const readOf = ref('')
+  const waiting = computed(() => readOf.value !== subject.value)
+
   const { afterwards } = useTurns()
   let latest = 0
   async function read(): Promise<void> {
     const mine = ++latest
+    const about = subject.value
     await afterwards()
     if (!book.project || mine !== latest) return
     const [quest = '', stage = ''] = asked.value.split('.')
@@ -28,6 +34,7 @@ export const useLive = defineStore('live', () => {
     if (mine !== latest) return
     try {
       reading.value = answered<Schemas['LiveReading']>(result)
+      readOf.value = about
     } catch (error) {
       if (!(error instanceof RefusedError)) throw error
       end()
@@ -44,5 +51,5 @@ export const useLive = defineStore('live', () => {
     void router.replace({ ...route, query: { ...route.query, with: [...kept, `${column}=${value}`].join(',') } })
   }
   watch([() => book.project, () => book.editNumber, asked, changes], read, { immediate: true })
-  return { reading, asked, changes, on, choose, end, change }
+  return { reading, waiting, asked, changes, on, choose, end, change }
 })

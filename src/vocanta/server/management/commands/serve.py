@@ -26,6 +26,13 @@ class Command(BaseCommand):
         call_command("migrate", verbosity=0)
         call_command("load_demo", stdout=self.stdout)
         host, port = options["host"], options["port"]
-        self.stdout.write(f"Vocanta is at http://{host}:{port}/")
-        self.stdout.flush()
-        server("vocanta.server.asgi:application", host, port).run()
+
+        def begun() -> None:
+            self.stdout.write(f"Vocanta is at http://{host}:{port}/")
+            self.stdout.flush()
+
+        try:
+            server("vocanta.server.asgi:application", host, port, begun=begun).run()
+        except SystemExit:
+            self.stderr.write(f"Nothing is served at {host}:{port}. For another port: make start PORT={port + 1}")
+            raise
