@@ -61,7 +61,7 @@ class TheWholeLoop(Driven):
         self.keys("e")
         self.see(".notices", "It wants the copper key.")
         self.see("[data-stopped]", "needs copper key, has 0")
-        self.see(".why li.unmet", "has 0, limit 1")
+        self.see(".why li.unmet", "has 0 of at most 1")
         self.see('[data-told="notice"]', "It wants the copper key.")
 
     def fetch_the_key_and_succeed(self):

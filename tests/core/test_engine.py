@@ -42,7 +42,7 @@ class PromptsAndRefusals(unittest.TestCase):
         why = explained(Walked("sluice_wheel").run, "sluice_wheel")
         self.assertEqual(why["stopped_by"], "needs copper key, has 0")
         needs = why["cues"][0]["needs"]
-        self.assertEqual((needs[0]["met"], needs[0]["detail"]), (False, "has 0, limit 1"))
+        self.assertEqual((needs[0]["met"], needs[0]["detail"]), (False, "has 0 of at most 1"))
         self.assertIn("Odile’s field book", [f["text"] for f in needs[0]["from"]])
 
     def test_why_speaks_of_place_facing_and_unknown_things(self):

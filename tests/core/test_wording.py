@@ -124,7 +124,7 @@ class Needs(unittest.TestCase):
         table = self.words.layout.table
         values = {"item:nut": 2, "fact:wet": 1, "fact:tally": 3}
         said = [self.words.column(table.columns[table.number(c)], v) for c, v in values.items()]
-        self.assertEqual(said, ["has 2, limit 3", "yes", "3"])
+        self.assertEqual(said, ["has 2 of at most 3", "yes", "3"])
         names = ("exists:oak", "met:by_hand", "money", "state:oak", "cell")
         said = [self.words.column(table.columns[table.number(c)], 0) for c in names]
         self.assertEqual(said, ["gone", "not met", "0", "is shut", ""])

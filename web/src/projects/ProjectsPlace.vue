@@ -83,7 +83,7 @@ onMounted(() => void guarded(read))
   <div class="projects">
     <header>
       <h1>Vocanta</h1>
-      <p class="quiet">Levels that answer: objects, talk and quests, wired, walked and proved.</p>
+      <p class="quiet">Levels that answer: objects, talk and quests, set up in sentences and walked at once.</p>
     </header>
     <form @submit.prevent="make">
       <input v-model="name" aria-label="Name of a new project" placeholder="name of a new project" maxlength="120" />

@@ -166,7 +166,7 @@ class Words:
         """A column's value in words; empty for columns that only follow from others."""
         key = column.key
         said: dict[What, Callable[[], str]] = {
-            "item": lambda: f"has {value}, limit {column.highest}",
+            "item": lambda: f"has {value} of at most {column.highest}",
             "fact": lambda: ("yes" if value else "no") if column.highest == 1 else str(value),
             "state": lambda: f"is {self.state(key, value)}",
             "status": lambda: f"is {STATUSES[value]}",
