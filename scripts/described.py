@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import Any
 
 from vocanta.core.engine.situation import TICKS_A_SECOND
+from vocanta.core.engine.talking import LETTERS_A_SECOND, SHORTEST_S
 from vocanta.core.phrases.vocabulary import EFFECT_S
 from vocanta.core.project.fileformat import json_schema
 from vocanta.core.project.records import Design
@@ -69,6 +70,10 @@ def written() -> str:
         "/** So long an effect is seen, and so often a run moves on. */",
         f"export const EFFECT_S = {EFFECT_S}",
         f"export const TICKS_A_SECOND = {TICKS_A_SECOND}",
+        "",
+        "/** How long a line lasts that nobody speaks. */",
+        f"export const LETTERS_A_SECOND = {LETTERS_A_SECOND:g}",
+        f"export const SHORTEST_S = {SHORTEST_S:g}",
         "",
     ]
     return "\n".join([*lines, "} as const satisfies Record<string, Record<string, Described>>", *last])

@@ -22,7 +22,7 @@ class QuestsAndTalks(Driven):
         self.click("article .link", "+ objective")
         self.choose("objective type", "use")
         self.choose("target", "Yard bell")
-        self.choose("all met", "finish")
+        self.choose("all met", "is done")
         self.see("article", "All met: finish the quest.")
         self.open_place("plan/yard_bell")
         self.click("article .link", "+ cue")

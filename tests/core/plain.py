@@ -57,7 +57,9 @@ class Plain:
         self.order = self._listeners()
         self.v = self._begin()
         self.flags: set[str] = {"starting:glade", "standing"}
-        self.flags |= {f for f in self.order if f.startswith(("available:", "live:")) and not self._counted(f)}
+        self.flags |= {
+            f for f in self.order if f.startswith(("available:", "live:", "ending:")) and not self._counted(f)
+        }
         self.running: set[str] = set()
         self.settle(dict(self.v))
 
@@ -267,10 +269,13 @@ class Plain:
         for key, q in self.quests.items():
             v |= {f"status:{key}": 0 if q.needs else AVAILABLE, f"stage:{key}": 0, f"completions:{key}": 0}
             for o in (o for s in q.stages for o in s.objectives):
-                v |= {f"met:{o.key}": 0, f"count:{o.key}": 0}
+                v |= {f"met:{o.key}": 0, f"count:{o.key}": 0} | ({f"limit:{o.key}": 0} if o.time_s else {})
                 v |= {f"counted:{o.key}/{t}": 0 for t in o.targets if len(o.targets) > 1 and o.type in COUNTED}
         for talk, key in self.speeches:
             v |= {f"heard:{at}/{key}": 0 for at in self.opened[talk] if self.heard_most(key)}
+            line = next(m for m in self.talks[talk].lines if m.key == key)
+            counted = [r for r in line.replies if r.repeat == "once" or len(r.wordings) > 1]
+            v |= {f"chosen:{at}/{key}/{r.key}": 0 for at in self.opened[talk] for r in counted}
         self.starts = dict(v)
         return v
 
@@ -371,7 +376,12 @@ class Plain:
                 found.append(f"live:{o.key}")
                 if o.type in COUNTED:
                     found += [f"count:{o.key}/{t}" for t in dict.fromkeys(o.targets)]
-        return [*found, "next_area"]
+        return [*found, *(f"ending:{i}" for i, _ in self.endings()), "next_area"]
+
+    def endings(self):
+        """What ends the levels by itself, numbered after the steps that end one."""
+        ends = dict.fromkeys(m for _, nodes in self.texts() for m in nodes if isinstance(m, n.EndLevel))
+        return list(enumerate((e for lv in self.p.levels for e in lv.endings), start=len(ends) + 1))
 
     def _objective(self, key):
         return next(
@@ -537,6 +547,9 @@ class Plain:
         self.hear_value(what, key or what, value > old)
         if name == "talk" and value < old:
             self.flag("talk_ended")
+        for i, ending in self.endings():
+            if name in {f"{what}:{k}" for k in ending.when for what in ("met", "completions")}:
+                self.flag(f"ending:{i}")
         for q in self.p.quests:
             if q.needs and self.reads(read_needs(q.needs), name, f"status:{q.key}"):
                 self.flag(f"available:{q.key}")
@@ -799,8 +812,8 @@ class Plain:
                     self.after_change(key)
             case n.Meet(objective):
                 q, i, o = self._objective(objective.text)
-                if self.active(q.key) and self.v[f"stage:{q.key}"] == i and not self.v[f"met:{o.key}"]:
-                    self.put(f"met:{o.key}", 1)
+                if self.asked_for(q, i, o) and not self.v[f"met:{o.key}"]:
+                    self.meet(o.key)
             case _:
                 self.newer_step(step, this)
 
@@ -833,10 +846,10 @@ class Plain:
                     self.put("ended", 1 if outcome == "won" else 2)
             case n.CountUp(objective):
                 q, i, o = self._objective(objective.text)
-                if self.active(q.key) and self.v[f"stage:{q.key}"] == i and not self.v[f"met:{o.key}"]:
+                if self.asked_for(q, i, o) and not self.v[f"met:{o.key}"]:
                     self.put(f"count:{o.key}", min(self.v[f"count:{o.key}"] + 1, o.count))
                     if self.v[f"count:{o.key}"] == o.count:
-                        self.put(f"met:{o.key}", 1)
+                        self.meet(o.key)
             case n.PutAt(what):
                 self.bring(step, this if what.text == "this" else what.text, this)
             case n.Later():
@@ -965,7 +978,7 @@ class Plain:
             "chance",
         ):
             return False
-        return of == key or (what in ("waits", "stood", "heard") and of.startswith(f"{key}/"))
+        return of == key or (what in ("waits", "stood", "heard", "chosen") and of.startswith(f"{key}/"))
 
     def later_number(self, step, this):
         """The number of a later step among those of its owner."""
@@ -1049,29 +1062,49 @@ class Plain:
             self.happen("accepted", key)
         elif verb == "decline" and status == OFFERED and q.decline != "no":
             again = not (good or q.decline == "for_good")
-            self.back(key) if again else self.put(f"status:{key}", DECLINED)
+            self.back(key) if again else self.over(key, DECLINED)
             self.happen("declined", key)
         elif verb == "give up" and self.active(key) and q.give_up != "no":
             if good or q.give_up == "for_good":
-                self.put(f"status:{key}", FAILED)
+                self.over(key, FAILED)
                 self.happen("failed", key)
             else:
                 self.back(key)
-        elif (verb == "hand in" and (status == READY or self.last_met(key))) or (verb == "finish" and self.active(key)):
+        elif (verb == "hand in" and (status == READY or self.end_met(key))) or (verb == "finish" and self.active(key)):
             self.finish(key)
         elif verb == "fail" and status in (OFFERED, ACTIVE, READY):
-            self.put(f"status:{key}", FAILED)
-            self.happen("failed", key)
+            self.fail(q)
 
-    def last_met(self, key):
-        stages = self.quests[key].stages
-        required = [o for o in stages[-1].objectives if not o.optional]
-        at_last = self.active(key) and self.v[f"stage:{key}"] == len(stages) - 1
-        return at_last and all(self.v[f"met:{o.key}"] for o in required)
+    def fail(self, q):
+        self.over(q.key, FAILED)
+        self.happen("failed", q.key)
+        if q.failing == "again":
+            self.back(q.key)
+
+    def over(self, key, status):
+        """Another status, in which no time runs."""
+        self.put(f"status:{key}", status)
+        for o in (o for s in self.quests[key].stages for o in s.objectives if o.time_s):
+            self.put(f"limit:{o.key}", 0)
+
+    def end_met(self, key):
+        """At a stage where the quest can be handed in, with all of it that is required met."""
+        stages, number = self.quests[key].stages, self.v[f"stage:{key}"]
+        required = [o for o in stages[number].objectives if not o.optional]
+        ends = number == len(stages) - 1 or stages[number].then == "ready"
+        return self.active(key) and ends and all(self.v[f"met:{o.key}"] for o in required)
+
+    def asked_for(self, q, number, o):
+        """Whether an objective is of the present stage and its time is not up."""
+        return self.active(q.key) and self.v[f"stage:{q.key}"] == number and self.v.get(f"limit:{o.key}", 0) < 2
+
+    def meet(self, key):
+        self.put(f"met:{key}", 1)
+        self.put_if(f"limit:{key}", 0)
 
     def back(self, key):
         """Available again: nothing counted or met."""
-        self.put(f"status:{key}", AVAILABLE)
+        self.over(key, AVAILABLE)
         for stage in self.quests[key].stages:
             self.start_over(stage)
 
@@ -1083,17 +1116,23 @@ class Plain:
                 self.put(f"counted:{o.key}/{t}", 0)
 
     def finish(self, key):
-        self.put(f"status:{key}", DONE)
-        self.happen("done", key)
-        if not self.v[f"completions:{key}"]:
-            self.put(f"completions:{key}", 1)
+        times = self.quests[key].times
+        self.over(key, DONE)
+        if times == 0 or self.v[f"completions:{key}"] < times:
+            self.put(f"completions:{key}", min(self.v[f"completions:{key}"] + 1, max(times, 1)))
             self.flag(f"rewards:{key}")
+        self.happen("done", key)
+        if times == 0 or self.v[f"completions:{key}"] < times:
+            self.back(key)
 
     def enter(self, key, number):
         stage = self.quests[key].stages[number]
         self.put(f"status:{key}", ACTIVE)
         self.put(f"stage:{key}", number)
+        self.over(key, ACTIVE)
         self.start_over(stage)
+        for o in stage.objectives:
+            self.put_if(f"limit:{o.key}", 1)
         for o in stage.objectives:
             for t in o.targets if o.type in COUNTED else ():
                 self.flags.discard(f"count:{o.key}/{t}")
@@ -1164,6 +1203,19 @@ class Plain:
             self.live(key)
         elif what == "count":
             self.count(*key.split("/"))
+        elif what == "ending":
+            self.ending(int(key))
+
+    def ending(self, number):
+        """What ends the level once all of it is so."""
+        ending = dict(self.endings())[number]
+        so = [self.v[f"completions:{k}"] if k in self.quests else self.v.get(f"met:{k}", 0) for k in ending.when]
+        if not so or not all(so) or self.v["ended"] or self.v["ending"]:
+            return
+        if ending.after_s:
+            self.put("ending", number)
+        else:
+            self.put("ended", 1 if ending.outcome == "won" else 2)
 
     def say(self, steps, this):
         """Steps of a line or a reply; whether they took effect."""
@@ -1236,7 +1288,7 @@ class Plain:
         stage = q.stages[number]
         required = [o for o in stage.objectives if not o.optional]
         met = all(self.v[f"met:{o.key}"] for o in required)
-        if q.handed_in and number == len(q.stages) - 1:
+        if stage.then == "ready":
             if met != (status == READY):
                 self.put(f"status:{key}", READY if met else ACTIVE)
         elif stage.then and required and met:
@@ -1247,7 +1299,7 @@ class Plain:
 
     def live(self, key):
         q, number, o = self._objective(key)
-        if not self.active(q.key) or self.v[f"stage:{q.key}"] != number or o.type in (*COUNTED, "by_hand"):
+        if not self.asked_for(q, number, o) or o.type in (*COUNTED, "by_hand"):
             return
         if o.type == "have":
             now = all(self.v[f"item:{t}"] >= o.count for t in o.targets)
@@ -1256,22 +1308,21 @@ class Plain:
         else:
             now = sum(self.is_(t, o.state) for t in o.targets) >= min(o.count, len(o.targets))
         if bool(self.v[f"met:{key}"]) != now:
-            self.put(f"met:{key}", int(now))
+            self.meet(key) if now else self.put(f"met:{key}", 0)
 
     def count(self, key, target):
         q, number, o = self._objective(key)
         counted = f"counted:{key}/{target}"
         if o.type == "go" and not self.inside(target):
             return
-        if not self.active(q.key) or self.v[f"stage:{q.key}"] != number or self.v[f"met:{key}"] or self.v.get(counted):
-            if not (self.active(q.key) and self.v[f"stage:{q.key}"] == number and not self.v[f"met:{key}"]):
-                return
-        else:
+        if not self.asked_for(q, number, o) or self.v[f"met:{key}"]:
+            return
+        if not self.v.get(counted):
             self.put(f"count:{key}", min(self.v[f"count:{key}"] + 1, o.count))
             if counted in self.v:
                 self.put(counted, 1)
         if self.v[f"count:{key}"] == o.count:
-            self.put(f"met:{key}", 1)
+            self.meet(key)
 
     def openers(self, key):
         talk = self.talks[key]
@@ -1416,6 +1467,10 @@ class Plain:
             return self.can_strike(rest.split("/")[0])
         if kind == "cooled":
             return self.v[f"cooling:{rest}"] == 1
+        if kind == "limit":
+            return self.v[name] == 1
+        if kind == "end":
+            return self.v["ending"] == int(rest)
         if kind == "rise":
             return self.v[f"down:{rest}"] == 1
         if kind == "deliver":
@@ -1439,7 +1494,9 @@ class Plain:
             return False
         place = f"conversation/{talk.key}/line/{key}/reply"
         replies = {
-            r.key: self.all_hold(read_needs(r.needs), talk.talker, f"{place}/{r.key}/needs") for r in line.replies
+            r.key: self.all_hold(read_needs(r.needs), talk.talker, f"{place}/{r.key}/needs")
+            and not (r.repeat == "once" and self.v[f"chosen:{self.talk_place()}/{key}/{r.key}"])
+            for r in line.replies
         }
         if kind == "reply":
             return replies[rest.split("/")[1]]
@@ -1548,6 +1605,13 @@ class Plain:
             self.arrive(rest)
         elif kind == "cooled":
             self.put(f"cooling:{rest}", 0)
+        elif kind == "limit":
+            q, _, o = self._objective(rest)
+            self.put(f"limit:{rest}", 2) if o.optional else self.fail(q)
+        elif kind == "end":
+            self.put("ending", 0)
+            if not self.v["ended"]:
+                self.put("ended", 1 if dict(self.endings())[int(rest)].outcome == "won" else 2)
         elif kind == "rise":
             self.put(f"down:{rest}", 0)
             self.after_change(rest)
@@ -1574,5 +1638,11 @@ class Plain:
     def reply(self, key, number):
         talk, line = next((t, m) for t in self.p.conversations for m in t.lines if m.key == key)
         reply = next(r for r in line.replies if r.key == number)
-        if self.say(read_steps(reply.steps), talk.talker) and reply.then != "stays_here":
-            self.onward(talk.key, reply.then)
+        if self.say(read_steps(reply.steps), talk.talker):
+            column = f"chosen:{self.talk_place()}/{key}/{number}"
+            if column in self.v:
+                turns, often = len(reply.wordings), self.v[column]
+                most = 1 if reply.repeat == "once" else turns - 1 if reply.last_stays else turns
+                self.put(column, often + 1 if often < most else 1 if most == turns > 1 else most)
+            if reply.then != "stays_here":
+                self.onward(talk.key, reply.then)

@@ -14,6 +14,7 @@ from vocanta.core.project.records import (
     Conversation,
     Cue,
     Design,
+    Ending,
     Exit,
     Fact,
     Item,
@@ -192,7 +193,10 @@ def random_project(seed: int) -> Project:
     c.names_a_need = True
     kinds = tuple(_kind(c, i) for i in range(3))
     spots = ((2.0, 2.0), (8.0, 2.0), (3.0, 3.0))
-    objects = tuple(Object(key, key, kinds[i].key, *spots[i], cues=_cues(c, 2)) for i, key in enumerate(OBJECTS))
+    objects = tuple(
+        Object(key, key, kinds[i].key, *spots[i], cues=(*_cues(c, 2), *_beginning(c, key)))
+        for i, key in enumerate(OBJECTS)
+    )
     facts = (Fact("wet", "wet", at_start=r.randint(0, 1)), Fact("tally", "tally", "number", 0, 4, r.randint(0, 2)))
     items = (Item("nut", "nut", limit=3, at_start=r.randint(0, 1)), Item("pin", "pin", limit=1, slot="hand"))
     return Project(
@@ -219,7 +223,14 @@ def _levels(c: Chooser, objects: tuple[Object, ...]) -> tuple[Level, ...]:
     inward = Exit("way_in", "Way in", 11.0, 2.0, 0.0, 0.6, 0.6, "cave", 7.0, 1.0, open_at_start=c.r.random() < 0.8)
     outward = Exit("way_out", "Way out", 8.0, 5.0, 0.0, 0.6, 0.6, "glade", 11.0, 0.5)
     glade = Level("glade", "Glade", 0.5, 0.5, 0.0, (moor, grove), (), objects[:2], (inward,))
-    return glade, Level("cave", "Cave", 7.0, 1.0, 0.0, (den,), (), objects[2:], (outward,))
+    return glade, Level("cave", "Cave", 7.0, 1.0, 0.0, (den,), (), objects[2:], (outward,), (), _endings(c))
+
+
+def _endings(c: Chooser) -> tuple[Ending, ...]:
+    found = [
+        (o, w, s) for o in ("won", "lost") for w in (("errand",), ("get_nut", "wet_it"), ("?",)) for s in (0.0, 2.0)
+    ]
+    return tuple(Ending(*one) for one in c.r.sample(found, c.r.choice([0, 0, 1, 2])))
 
 
 def _kind(c: Chooser, i: int) -> Kind:
@@ -252,15 +263,24 @@ def _cues(c: Chooser, most: int) -> tuple[Cue, ...]:
     return tuple(Cue(f"c{i}", write_cue(c.cue())) for i in range(c.r.randint(0, most)))
 
 
+def _beginning(c: Chooser, key: str) -> tuple[Cue, ...]:
+    """In many projects coming near one thing starts the quest, near another a talk, so that they are often under way."""
+    begins = {"oak": n.QuestStep("start", n.Word("errand")), "elm": n.Talk(n.Word("chat"))}.get(key)
+    if begins is None or c.r.random() < 0.4:
+        return ()
+    return (Cue("begin", write_cue(n.CueTree(n.Moment("near"), (), (begins,), (), True))),)
+
+
 def _quest(c: Chooser) -> Quest:
     r = c.r
+    limit = r.choice([None, None, 2.0])
     objectives = {
         "seek": (
             Objective("get_nut", "get", "have", ("nut",), r.randint(1, 2)),
-            Objective("wet_it", "wet", "fact", ("wet",), optional=r.random() < 0.5),
+            Objective("wet_it", "wet", "fact", ("wet",), optional=r.random() < 0.5, time_s=r.choice([None, 3.0])),
         ),
         "find": (
-            Objective("work_oak", "work", "use", r.choice([("oak",), ("oak", "elm")]), r.randint(1, 2)),
+            Objective("work_oak", "work", "use", r.choice([("oak",), ("oak", "elm")]), r.randint(1, 2), time_s=limit),
             Objective("go_there", "go", "go", r.choice([("grove",), ("cave", "oak"), ("elm",)]), optional=True),
             Objective("all_ajar", "ajar", "state", ("oak", "ash"), r.randint(1, 2), "ajar", optional=r.random() < 0.5),
         ),
@@ -271,7 +291,7 @@ def _quest(c: Chooser) -> Quest:
             k,
             k,
             entering=write_steps(c.steps(1, this=False)),
-            then=r.choice(["", *[s for s in STAGES if s != k], "done"]),
+            then=r.choice(["", "ready", *[s for s in STAGES if s != k], "done"]),
             objectives=objectives[k],
         )
         for k in STAGES
@@ -282,7 +302,8 @@ def _quest(c: Chooser) -> Quest:
         "Errand",
         needs=needs,
         rewards=write_steps(c.steps(2, this=False)),
-        handed_in=r.random() < 0.5,
+        times=r.choice([1, 1, 0, 2]),
+        failing=r.choice(["for_good", "for_good", "again"]),
         decline=r.choice(["again", "for_good", "no"]),
         give_up=r.choice(["again", "for_good", "no"]),
         stages=stages,
@@ -293,8 +314,10 @@ def _talks(c: Chooser) -> tuple[Conversation, ...]:
     r = c.r
     reply = Reply(
         "r1",
-        "yes",
+        r.choice([("yes",), ("yes", "yes again")]),
         write_needs((n.Top(c.need(this=False)),)) if r.random() < 0.5 else "",
+        repeat=r.choice(["every_time", "every_time", "once"]),
+        last_stays=r.random() < 0.5,
         steps=write_steps(c.steps(2, this=False)),
         then=r.choice(["", "again", "stays_here"]),
     )

@@ -159,7 +159,7 @@ class SafeAgainstMistakes(unittest.TestCase):
             )
             for s in project.quests[0].stages[:1] + project.quests[0].stages[2:]
         )
-        quest = dataclasses.replace(project.quests[0], stages=stages, handed_in=False)
+        quest = dataclasses.replace(project.quests[0], stages=stages)
         areas = tuple(dataclasses.replace(a, cues=chase if a.key == "gate_yard" else ()) for a in level.areas)
         kinds = tuple(
             dataclasses.replace(k, cues=(Cue("q", "when used\nthen\n  start dry_feet"),) if k.key == "bell" else k.cues)

@@ -187,9 +187,9 @@ class OnScreen(unittest.TestCase):
 
     def test_what_is_said_with_its_voice_and_its_answers(self):
         replies = (
-            Reply("r1", "Yes"),
-            Reply("r2", "Wet", needs="wet", unmet="greyed"),
-            Reply("r3", "No", needs="wet", unmet="hidden"),
+            Reply("r1", ("Yes",)),
+            Reply("r2", ("Wet",), needs="wet", unmet="greyed"),
+            Reply("r3", ("No",), needs="wet", unmet="hidden"),
         )
         talk = Conversation("chat", "Chat", "oak", (Line("hail", ("Hail",), True, seconds=1.0, replies=replies),))
         w = walked(project(post("oak", "when used\nthen\n  open conversation chat"), talks=(talk,)))

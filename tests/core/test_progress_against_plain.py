@@ -65,6 +65,11 @@ class Side:
                 value = int(self.r.random() < (0.8 if "reach" in column.what else 0.2))
                 self.row[number] = self.plain.v[column.name] = value
 
+    def drawn(self, names):
+        """One of some actions: each kind as likely as any other, however many of a kind stand open."""
+        kind = self.r.choice(sorted({name.partition(":")[0] for name in names}))
+        return self.r.choice([name for name in names if name.partition(":")[0] == kind])
+
     def act(self, name, attempt):
         action = self.program.by_name[name]
         if action.kind == "sensed":
@@ -103,7 +108,7 @@ class ProgressAgreesWithThePlainInterpreter(unittest.TestCase):
                 self.assertEqual([a.name for a in opened], names, (seed, step))
                 tried = [a.name for a in side.program.actions if a.tried is not None and a.name not in names]
                 attempt = bool(tried) and side.r.random() < 0.2
-                name = side.r.choice(tried if attempt else names)
+                name = side.drawn(tried if attempt else names)
                 before = list(side.row)
                 outcome = side.act(name, attempt)
                 effects += side.row != before

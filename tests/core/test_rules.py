@@ -237,9 +237,7 @@ class Quests(unittest.TestCase):
         levers = self.levers(**{f"do_{v}": f"{v.replace('_', ' ')} errand" for v in verbs})
         for status, allowed in expected.items():
             for verb in verbs:
-                s = Situation(
-                    project(*levers, quests=(errand(Stage("one", "One", objectives=(HAVE,)), handed_in=False),))
-                )
+                s = Situation(project(*levers, quests=(errand(Stage("one", "One", objectives=(HAVE,))),)))
                 s.put("status:errand", status)
                 s.use(f"do_{verb}")
                 self.assertEqual(s["status:errand"], allowed.get(verb, status), (status, verb))
@@ -292,7 +290,7 @@ class Quests(unittest.TestCase):
         s = Situation(
             project(
                 *self.levers(give="give nut", take="take nut", go="start errand"),
-                quests=(errand(Stage("one", "One", objectives=(HAVE,)), handed_in=True),),
+                quests=(errand(Stage("one", "One", then="ready", objectives=(HAVE,))),),
             )
         )
         s.use("give")
@@ -428,9 +426,9 @@ class Conversations(unittest.TestCase):
                 ("?",),
                 True,
                 replies=(
-                    Reply("go", "go", then="next"),
-                    Reply("hm", "hm", steps="add 1 to tally", then="stays_here"),
-                    Reply("no", "no"),
+                    Reply("go", ("go",), then="next"),
+                    Reply("hm", ("hm",), steps="add 1 to tally", then="stays_here"),
+                    Reply("no", ("no",)),
                 ),
             ),
             Line("next", ("!",)),
@@ -447,7 +445,9 @@ class Conversations(unittest.TestCase):
 
     def test_a_reply_whose_steps_are_refused_stays_on_its_line(self):
         s = self.situation(
-            Line("ask", ("?",), True, replies=(Reply("pay", "pay", steps="set wet to yes\ntake nut", then="thanks"),)),
+            Line(
+                "ask", ("?",), True, replies=(Reply("pay", ("pay",), steps="set wet to yes\ntake nut", then="thanks"),)
+            ),
             Line("thanks", ("!",)),
         )
         s.use("oak")
@@ -455,7 +455,7 @@ class Conversations(unittest.TestCase):
         self.assertEqual((s["talk"], s["fact:wet"]), (1, 0))
 
     def test_without_a_choosable_reply_the_talk_ends_with_the_voice(self):
-        s = self.situation(Line("ask", ("?",), True, replies=(Reply("pay", "pay", needs="has nut"),), then="ask"))
+        s = self.situation(Line("ask", ("?",), True, replies=(Reply("pay", ("pay",), needs="has nut"),), then="ask"))
         s.use("oak")
         s.act("voice:ask")
         self.assertEqual(s["talk"], 0)

@@ -125,7 +125,7 @@ class Talk(unittest.TestCase):
 
     def test_steps_of_a_reply_that_open_a_talk_open_it_where_this_one_is(self):
         oak = thing("oak", "when used\nthen\n  open conversation chat", prompts=USE)
-        lines = (Line("ask", ("?",), True, replies=(Reply("r1", "go on", steps="open conversation news"),)),)
+        lines = (Line("ask", ("?",), True, replies=(Reply("r1", ("go on",), steps="open conversation news"),)),)
         news = talk(Line("once", ("once",), True, repeat="once"), key="news", talker="")
         s = Situation(project(oak, talks=(talk(*lines), news)))
         s.use("oak")

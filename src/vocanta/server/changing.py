@@ -488,7 +488,7 @@ def _wanted_key(record_type: str, values: dict[str, Any]) -> str:
     """The name in cues that a new record would best have, after what is shown of it."""
     wordings = values.get("wordings")
     first = wordings[0] if isinstance(wordings, list) and wordings else ""
-    return key_from(str(values.get("name") or first or values.get("wording") or record_type)[:40])
+    return key_from(str(values.get("name") or first or record_type)[:40])
 
 
 def _with_names(user: models.Record, names: dict[str, str], owner: str | None) -> dict[str, Any]:

@@ -59,12 +59,13 @@ class SettingsRecord(Record):
 
 
 class Level(Record):
-    """One level and where the player starts in it."""
+    """One level, where the player starts in it, and what ends it by itself."""
 
     name = models.CharField(max_length=120)
     start_x_m = models.FloatField(default=0.0)
     start_y_m = models.FloatField(default=0.0)
     start_facing_deg = models.FloatField(default=90.0)
+    endings = models.JSONField(default=list)
 
 
 class Area(Record):
@@ -140,6 +141,7 @@ class Item(Record):
     name = models.CharField(max_length=120)
     description = models.TextField(blank=True)
     icon = models.CharField(max_length=40)
+    picture = models.CharField(max_length=120, blank=True)
     limit = models.PositiveIntegerField(default=999)
     at_start = models.PositiveIntegerField(default=0)
     text = models.TextField(blank=True)
@@ -207,9 +209,10 @@ class Quest(Record):
     offered_by = models.CharField(max_length=60, blank=True)
     needs = models.TextField(blank=True)
     rewards = models.TextField(blank=True)
-    handed_in = models.BooleanField(default=False)
+    times = models.PositiveIntegerField(default=1)
     decline = models.CharField(max_length=10)
     give_up = models.CharField(max_length=10)
+    failing = models.CharField(max_length=10, default="for_good")
     bead = models.CharField(max_length=10)
 
 
@@ -233,6 +236,7 @@ class Objective(Record):
     optional = models.BooleanField(default=False)
     hidden = models.BooleanField(default=False)
     marker = models.CharField(max_length=60, blank=True)
+    time_s = models.FloatField(null=True)
 
 
 class Conversation(Record):
@@ -252,6 +256,7 @@ class Line(Record):
     repeat = models.CharField(max_length=12)
     last_stays = models.BooleanField(default=False)
     seconds = models.FloatField(null=True)
+    voice = models.CharField(max_length=60, blank=True)
     steps = models.TextField(blank=True)
     then = models.CharField(max_length=60, blank=True)
     holds_player = models.BooleanField(default=False)
@@ -260,8 +265,10 @@ class Line(Record):
 class Reply(Record):
     """What the player can answer."""
 
-    wording = models.TextField(blank=True)
+    wordings = models.JSONField(default=list)
     needs = models.TextField(blank=True)
+    repeat = models.CharField(max_length=12, default="every_time")
+    last_stays = models.BooleanField(default=False)
     unmet = models.CharField(max_length=10)
     steps = models.TextField(blank=True)
     then = models.CharField(max_length=60, blank=True)

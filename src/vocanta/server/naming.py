@@ -55,7 +55,7 @@ class Places:
         who = self.words.name(talk.talker) if talk.talker else talk.name
         if len(parts) > 5 and parts[4] == "reply":
             reply = next(r for r in line.replies if r.key == parts[5])
-            return Named(f"{who}, answer", first_words(reply.wording), f"line/{talk.key}/{line.key}")
+            return Named(f"{who}, answer", first_words(reply.wordings[0]), f"line/{talk.key}/{line.key}")
         return Named(who, first_words(line.wordings[0]), f"line/{talk.key}/{line.key}")
 
 

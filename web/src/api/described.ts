@@ -81,6 +81,11 @@ export const DESCRIBED = {
     comes_back_s: { sort: 'number', lowest: 0, highest: 86400, empty: true },
     values: { sort: 'other' },
   },
+  Ending: {
+    outcome: { sort: 'text', words: ['won', 'lost'], usual: 'won' },
+    when: { sort: 'other' },
+    after_s: { sort: 'number', lowest: 0, highest: 86400, usual: 0.0 },
+  },
   Exit: {
     key: { sort: 'text' },
     name: { sort: 'text' },
@@ -108,6 +113,7 @@ export const DESCRIBED = {
     name: { sort: 'text' },
     description: { sort: 'text', usual: '' },
     icon: { sort: 'text', usual: 'item' },
+    picture: { sort: 'text', usual: '' },
     limit: { sort: 'whole', lowest: 1, highest: 999, usual: 999 },
     at_start: { sort: 'whole', lowest: 0, highest: 999999, usual: 0 },
     text: { sort: 'text', usual: '' },
@@ -131,6 +137,7 @@ export const DESCRIBED = {
     objects: { sort: 'other' },
     exits: { sort: 'other' },
     cues: { sort: 'other' },
+    endings: { sort: 'other' },
   },
   Line: {
     key: { sort: 'text' },
@@ -141,6 +148,7 @@ export const DESCRIBED = {
     repeat: { sort: 'text', words: ['every_time', 'once'], usual: 'every_time' },
     last_stays: { sort: 'yes_no', usual: false },
     seconds: { sort: 'number', lowest: 0, highest: 86400, empty: true },
+    voice: { sort: 'text', usual: '' },
     steps: { sort: 'text', usual: '' },
     then: { sort: 'text', usual: '' },
     holds_player: { sort: 'yes_no', usual: false },
@@ -183,6 +191,7 @@ export const DESCRIBED = {
     optional: { sort: 'yes_no', usual: false },
     hidden: { sort: 'yes_no', usual: false },
     marker: { sort: 'text', usual: '' },
+    time_s: { sort: 'number', lowest: 0.001, highest: 86400, empty: true },
   },
   Player: {
     radius_m: { sort: 'number', lowest: 0.001, highest: 1000, usual: 0.35 },
@@ -216,9 +225,10 @@ export const DESCRIBED = {
     offered_by: { sort: 'text', usual: '' },
     needs: { sort: 'text', usual: '' },
     rewards: { sort: 'text', usual: '' },
-    handed_in: { sort: 'yes_no', usual: false },
+    times: { sort: 'whole', lowest: 0, highest: 999, usual: 1 },
     decline: { sort: 'text', words: ['no', 'again', 'for_good'], usual: 'again' },
     give_up: { sort: 'text', words: ['no', 'again', 'for_good'], usual: 'again' },
+    failing: { sort: 'text', words: ['again', 'for_good'], usual: 'for_good' },
     bead: { sort: 'text', words: ['circle', 'diamond', 'square', 'triangle', 'hexagon'], usual: 'circle' },
     stages: { sort: 'other' },
     cues: { sort: 'other' },
@@ -241,8 +251,10 @@ export const DESCRIBED = {
   },
   Reply: {
     key: { sort: 'text' },
-    wording: { sort: 'text' },
+    wordings: { sort: 'other' },
     needs: { sort: 'text', usual: '' },
+    repeat: { sort: 'text', words: ['every_time', 'once'], usual: 'every_time' },
+    last_stays: { sort: 'yes_no', usual: false },
     unmet: { sort: 'text', words: ['hidden', 'greyed'], usual: 'hidden' },
     steps: { sort: 'text', usual: '' },
     then: { sort: 'text', usual: '' },
@@ -358,3 +370,7 @@ export const PLAIN_DESIGN = {
 /** So long an effect is seen, and so often a run moves on. */
 export const EFFECT_S = 0.8
 export const TICKS_A_SECOND = 30
+
+/** How long a line lasts that nobody speaks. */
+export const LETTERS_A_SECOND = 15
+export const SHORTEST_S = 1.2

@@ -1419,7 +1419,7 @@ export interface components {
         };
         /**
          * ObjectiveShown
-         * @description An objective of the present stage.
+         * @description An objective of the present stage; `left_s` are the seconds left for it, `closed`: its time ran out.
          */
         ObjectiveShown: {
             /** Key */
@@ -1436,6 +1436,10 @@ export interface components {
             of: number;
             /** Marker */
             marker: string;
+            /** Left S */
+            left_s: number | null;
+            /** Closed */
+            closed: boolean;
         };
         /**
          * Picture
@@ -1562,7 +1566,7 @@ export interface components {
         };
         /**
          * TalkShown
-         * @description The line that is said; `voice` is how much of it was said, from 0 to 1.
+         * @description The line that is said; `voice` is how much of it was said, from 0 to 1, `sound` what is heard of it.
          */
         TalkShown: {
             /** Line */
@@ -1573,6 +1577,8 @@ export interface components {
             wording: string;
             /** Voice */
             voice: number;
+            /** Sound */
+            sound: string;
             /** Replies */
             replies: components["schemas"]["ButtonShown"][];
         };
@@ -2051,6 +2057,28 @@ export interface components {
             };
         };
         /**
+         * Ending
+         * @description What ends the level by itself: all of some objectives met, or quests done, and then `after_s` seconds more.
+         */
+        Ending: {
+            /**
+             * Outcome
+             * @default won
+             * @enum {string}
+             */
+            outcome: "won" | "lost";
+            /**
+             * When
+             * @default []
+             */
+            when: string[];
+            /**
+             * After S
+             * @default 0
+             */
+            after_s: number;
+        };
+        /**
          * Exit
          * @description A patch of floor that leads one way to a place in this or another level, where it is open.
          */
@@ -2138,6 +2166,8 @@ export interface components {
         /**
          * Item
          * @description Something the player can have; the count never leaves 0 to `limit`. One with a `slot` is gear.
+         *
+         *     `picture` is the hash of a file in the asset folder; without one the sign `icon` is drawn.
          */
         Item: {
             /** Key */
@@ -2154,6 +2184,11 @@ export interface components {
              * @default item
              */
             icon: string;
+            /**
+             * Picture
+             * @default
+             */
+            picture: string;
             /**
              * Limit
              * @default 999
@@ -2259,7 +2294,7 @@ export interface components {
         };
         /**
          * Level
-         * @description One level: areas, walls, exits, objects and where the player starts.
+         * @description One level: areas, walls, exits, objects, where the player starts, and what ends it by itself.
          */
         Level: {
             /** Key */
@@ -2306,10 +2341,17 @@ export interface components {
              * @default []
              */
             cues: components["schemas"]["Cue"][];
+            /**
+             * Endings
+             * @default []
+             */
+            endings: components["schemas"]["Ending"][];
         };
         /**
          * Line
          * @description Something said. Openers are tried in order; several wordings are said in turn.
+         *
+         *     `voice` is the sound of it; where that has a file, it sets how long the line lasts, unless `seconds` do.
          */
         Line: {
             /** Key */
@@ -2347,6 +2389,11 @@ export interface components {
              * @default null
              */
             seconds: number | null;
+            /**
+             * Voice
+             * @default
+             */
+            voice: string;
             /**
              * Steps
              * @default
@@ -2480,6 +2527,9 @@ export interface components {
         /**
          * Objective
          * @description One thing a stage asks for. `targets` are items, objects, areas, talkers or facts by type.
+         *
+         *     `time_s` is how long the player has for it from the stage's beginning. When it runs out unmet, the quest fails; an
+         *     optional objective is only closed.
          */
         Objective: {
             /** Key */
@@ -2522,6 +2572,11 @@ export interface components {
              * @default
              */
             marker: string;
+            /**
+             * Time S
+             * @default null
+             */
+            time_s: number | null;
         };
         /**
          * Player
@@ -2617,6 +2672,8 @@ export interface components {
         /**
          * Quest
          * @description A quest with its stages in order, what it asks before it is available, and its reward steps.
+         *
+         *     `times` is how often it can be done, 0 for any number. Declined, given up or failed it is there `again`, or not.
          */
         Quest: {
             /** Key */
@@ -2644,10 +2701,10 @@ export interface components {
              */
             rewards: string;
             /**
-             * Handed In
-             * @default false
+             * Times
+             * @default 1
              */
-            handed_in: boolean;
+            times: number;
             /**
              * Decline
              * @default again
@@ -2660,6 +2717,12 @@ export interface components {
              * @enum {string}
              */
             give_up: "no" | "again" | "for_good";
+            /**
+             * Failing
+             * @default for_good
+             * @enum {string}
+             */
+            failing: "again" | "for_good";
             /**
              * Bead
              * @default circle
@@ -2761,18 +2824,31 @@ export interface components {
         };
         /**
          * Reply
-         * @description What the player can answer. `then` is a line, `stays_here`, or empty: ends the conversation.
+         * @description What the player can answer, or an entry of a menu. `then` is a line, `stays_here`, or empty: ends the talk.
+         *
+         *     Several wordings are shown in turn; one that is there `once` is gone when it was chosen, where the talk was opened.
          */
         Reply: {
             /** Key */
             key: string;
-            /** Wording */
-            wording: string;
+            /** Wordings */
+            wordings: string[];
             /**
              * Needs
              * @default
              */
             needs: string;
+            /**
+             * Repeat
+             * @default every_time
+             * @enum {string}
+             */
+            repeat: "every_time" | "once";
+            /**
+             * Last Stays
+             * @default false
+             */
+            last_stays: boolean;
             /**
              * Unmet
              * @default hidden
@@ -2827,8 +2903,8 @@ export interface components {
         };
         /**
          * Stage
-         * @description One stage. `then` names the stage that follows when all required objectives are met,
-         *     `done` finishes the quest, empty waits for a cue.
+         * @description One stage. `then` says what follows when all required objectives are met: the stage of that name, `ready` to be
+         *     handed in, `done`; empty waits for a cue.
          */
         Stage: {
             /** Key */
@@ -3057,6 +3133,11 @@ export interface components {
              * @default 90
              */
             start_facing_deg: number;
+            /**
+             * Endings
+             * @default []
+             */
+            endings: components["schemas"]["Ending"][];
         };
         LevelRow: {
             id: number;
@@ -3378,6 +3459,11 @@ export interface components {
              */
             icon: string;
             /**
+             * Picture
+             * @default
+             */
+            picture: string;
+            /**
              * Limit
              * @default 999
              */
@@ -3603,10 +3689,10 @@ export interface components {
              */
             rewards: string;
             /**
-             * Handed In
-             * @default false
+             * Times
+             * @default 1
              */
-            handed_in: boolean;
+            times: number;
             /**
              * Decline
              * @default again
@@ -3619,6 +3705,12 @@ export interface components {
              * @enum {string}
              */
             give_up: "no" | "again" | "for_good";
+            /**
+             * Failing
+             * @default for_good
+             * @enum {string}
+             */
+            failing: "again" | "for_good";
             /**
              * Bead
              * @default circle
@@ -3710,6 +3802,11 @@ export interface components {
              * @default
              */
             marker: string;
+            /**
+             * Time S
+             * @default null
+             */
+            time_s: number | null;
         };
         ObjectiveRow: {
             id: number;
@@ -3781,6 +3878,11 @@ export interface components {
              */
             seconds: number | null;
             /**
+             * Voice
+             * @default
+             */
+            voice: string;
+            /**
              * Steps
              * @default
              */
@@ -3810,13 +3912,24 @@ export interface components {
             values: components["schemas"]["LineValues"];
         };
         ReplyValues: {
-            /** Wording */
-            wording: string;
+            /** Wordings */
+            wordings: string[];
             /**
              * Needs
              * @default
              */
             needs: string;
+            /**
+             * Repeat
+             * @default every_time
+             * @enum {string}
+             */
+            repeat: "every_time" | "once";
+            /**
+             * Last Stays
+             * @default false
+             */
+            last_stays: boolean;
             /**
              * Unmet
              * @default hidden

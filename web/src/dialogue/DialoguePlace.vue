@@ -10,7 +10,7 @@ import { useBook } from '@/stores/book'
 import { useLive } from '@/stores/live'
 import { usePageReading } from '@/stores/page'
 import LinePage from './LinePage.vue'
-import { firstWords, needsWords } from './wording'
+import { firstWords, needsWords, wordingsOf } from './wording'
 import { counted } from '@/parts/plural'
 
 const book = useBook()
@@ -50,18 +50,12 @@ function steps(record: number): string {
   return reading.value?.texts[`${record}.steps`]?.tokens.map((t) => t.text).join('') ?? ''
 }
 function saveWords(one: RowOf<'line'>, text: string): void {
-  void quietly(
-    book.set(
-      one.id,
-      {
-        wordings: text
-          .split(' / ')
-          .map((w) => w.trim())
-          .filter(Boolean),
-      },
-      `Reworded a line of ${talk.value?.values.name}`,
-    ),
-  )
+  const wordings = wordingsOf(text)
+  if (wordings) void quietly(book.set(one.id, { wordings }, `Reworded a line of ${talk.value?.values.name}`))
+}
+function saveReply(one: RowOf<'reply'>, text: string): void {
+  const wordings = wordingsOf(text)
+  if (wordings) void quietly(book.set(one.id, { wordings }, `Reworded a reply of ${talk.value?.values.name}`))
 }
 /** Adds something said, and opens its words: what is typed meanwhile is no command. */
 function addSaid(type: 'line' | 'reply', owner: number, values: Record<string, unknown>): Promise<void> {
@@ -78,7 +72,7 @@ async function addLine(opener: boolean): Promise<void> {
   if (talk.value) await addSaid('line', talk.value.id, values)
 }
 async function addReply(): Promise<void> {
-  if (line.value) await addSaid('reply', line.value.id, { wording: 'New reply.' })
+  if (line.value) await addSaid('reply', line.value.id, { wordings: ['New reply.'] })
 }
 /** The words of each line and reply, to be opened. */
 const words = new Map<number, InstanceType<typeof EditWord>>()
@@ -181,10 +175,10 @@ useKeys({ down: onKey })
                 <span
                   ><EditWord
                     :ref="(w) => keepWord(reply.id, w)"
-                    :text="reply.values.wording"
+                    :text="reply.values.wordings.join(' / ')"
                     label="reply"
                     kind="text"
-                    @change="(v) => quietly(book.set(reply.id, { wording: v }))"
+                    @change="(v) => saveReply(reply, v)"
                   />{{ ' ' }}
                   <span v-if="reply.values.needs" class="small quiet"
                     >{{ reply.values.unmet === 'greyed' ? 'greyed' : 'hidden' }} unless

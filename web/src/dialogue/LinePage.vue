@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import { useRouter } from 'vue-router'
 import type { RowOf } from '@/api/client'
+import { LETTERS_A_SECOND, SHORTEST_S } from '@/api/described'
 import DeleteLine from '@/page/DeleteLine.vue'
 import NameInCues from '@/page/NameInCues.vue'
 import { useQuietly } from '@/page/quietly'
@@ -24,25 +25,42 @@ const { quietly } = useQuietly()
 const { reading } = usePageReading(() => props.line.id)
 const values = computed(() => props.line.values)
 const replies = computed(() => book.of('reply', props.line.id))
-const length = computed(() => Math.max(1.2, (values.value.wordings[0]?.length ?? 0) / 15).toFixed(1))
+/** How long it lasts where no seconds are given: as its voice, or by its length. */
+const length = computed(() => {
+  const sound = book.find('sound', values.value.voice)?.values
+  if (sound?.file) return `${sound.seconds} s as its voice`
+  const letters = values.value.wordings[0]?.length ?? 0
+  return `${Math.max(SHORTEST_S, letters / LETTERS_A_SECOND).toFixed(1)} s by its length`
+})
 const onward = (): Choice[] => [
   { value: '', label: 'ends the conversation' },
   ...props.lines
     .filter((l) => l.id !== props.line.id)
     .map((l) => ({ value: l.key, label: `“${firstWords(l.values.wordings[0] ?? '', 40)}”` })),
 ]
-const LINE = lineFields(onward, () => length.value)
+const sounds = (): Choice[] => [
+  { value: '', label: 'no voice' },
+  ...book.of('sound').map((s) => ({ value: s.key, label: s.values.name })),
+]
+const LINE = lineFields(onward, sounds, () => length.value)
 const REPLY = replyFields(() => [...onward(), { value: 'stays_here', label: 'stays here' }])
 const said = computed<SentencePart[]>(() => {
   const count = values.value.wordings.length
   return [
-    'Its voice lasts {seconds}. {repeat}',
+    'It is heard with {voice} and lasts {seconds}. {repeat}',
     [count > 1, `, its ${count} wordings {last_stays}`],
     '. Holds the player: {holds_player}. Then ',
     replies.value.length ? 'it waits for a reply.' : '{then}.',
   ]
 })
-const OF_A_REPLY: SentencePart[][] = [['“{wording}” then {then}'], ['Where its needs are not met it is {unmet}.']]
+const ofAReply = (reply: RowOf<'reply'>): SentencePart[][] => [
+  ['“{wordings}” then {then}'],
+  [
+    'It is there {repeat}',
+    [reply.values.wordings.length > 1, ', its wordings {last_stays}'],
+    '; where its needs are not met it is {unmet}.',
+  ],
+]
 
 function set(change: Record<string, unknown>): void {
   void quietly(book.set(props.line.id, change))
@@ -54,7 +72,7 @@ function put(field: string, value: unknown, done: boolean): void {
   if (done) set({ [field]: value })
 }
 function addReply(): void {
-  const values = { wording: 'New reply.' } as never
+  const values = { wordings: ['New reply.'] } as never
   void quietly(book.edit([{ do: 'add', type: 'reply', owner: props.line.id, values }], 'Added a reply'))
 }
 function removeReply(id: number): void {
@@ -107,7 +125,7 @@ async function remove(clean: boolean): Promise<void> {
   <SectionHead title="Replies" remember="line-replies">
     <template #note><button class="link" @click="addReply">+ reply</button></template>
     <div v-for="reply in replies" :key="reply.id" class="reply" :data-reply="reply.key">
-      <p v-for="parts in OF_A_REPLY" :key="parts.join()">
+      <p v-for="(parts, i) in ofAReply(reply)" :key="i">
         <Sentence
           of="Reply"
           :fields="REPLY"

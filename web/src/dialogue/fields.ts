@@ -1,5 +1,6 @@
 import type { Choice } from '@/parts/choices'
 import type { Fields } from '@/parts/fields'
+import { wordingsOf } from './wording'
 
 /** What a line or a reply says of how the talk goes on. */
 const then = (onward: () => Choice[]): Fields[string] => ({
@@ -8,12 +9,13 @@ const then = (onward: () => Choice[]): Fields[string] => ({
   said: (v) => onward().find((o) => o.value === v)?.label ?? String(v),
 })
 
-export const lineFields = (onward: () => Choice[], reckoned: () => string): Fields => ({
+export const lineFields = (onward: () => Choice[], sounds: () => Choice[], reckoned: () => string): Fields => ({
+  voice: { label: 'voice', choices: sounds, said: (v) => sounds().find((s) => s.value === v)?.label ?? String(v) },
   opener: { label: 'opener', either: ['opener', 'line'] },
   seconds: {
     label: 'voice seconds',
-    said: (v) => (v === null || v === undefined ? `${reckoned()} s by its length` : `${v} s`),
-    typed: (v) => (v as number | null) ?? Number(reckoned()),
+    said: (v) => (v === null || v === undefined ? reckoned() : `${v} s`),
+    typed: (v) => (v as number | null) ?? Number.parseFloat(reckoned()),
     lowest: 0.1,
   },
   repeat: { label: 'repeat', words: { every_time: 'Every time', once: 'Once only' } },
@@ -22,8 +24,19 @@ export const lineFields = (onward: () => Choice[], reckoned: () => string): Fiel
   then: then(onward),
 })
 
+/** Several wordings as they are typed: with a stroke between them. */
+const WORDINGS: Fields[string] = {
+  label: 'wordings',
+  long: true,
+  said: (v) => (v as string[]).join(' / '),
+  typed: (v) => (v as string[]).join(' / '),
+  kept: (typed) => wordingsOf(typed),
+}
+
 export const replyFields = (onward: () => Choice[]): Fields => ({
-  wording: { label: 'reply' },
+  wordings: { ...WORDINGS, label: 'reply' },
+  repeat: { label: 'reply repeat', words: { every_time: 'every time', once: 'once only' } },
+  last_stays: { label: 'reply wordings', either: ['one after another, the last for ever', 'in turn'] },
   then: then(onward),
   unmet: { label: 'unmet', words: { hidden: 'hidden', greyed: 'greyed' } },
 })

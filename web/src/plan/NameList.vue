@@ -1,11 +1,14 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import type { Choice } from '@/parts/choices'
 import EditWord from '@/parts/EditWord.vue'
 import { useBook } from '@/stores/book'
 
 /** Several names in a sentence: each can be taken off by a click, and another put to them. */
 const props = defineProps<{
-  type: 'tag' | 'ability'
+  /** Of which type they are, or out of which they are chosen. */
+  type?: 'tag' | 'ability'
+  choices?: readonly Choice[]
   label: string
   names: string[]
   path: string
@@ -17,9 +20,12 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ put: [path: string, names: string[], done: boolean] }>()
 const book = useBook()
-const others = computed(() =>
-  book.of(props.type).filter((r) => !props.names.includes(r.key)).map((r) => ({ value: r.key, label: r.values.name })),
+const every = computed<readonly Choice[]>(
+  () =>
+    props.choices ??
+    (props.type ? book.of(props.type).map((r) => ({ value: r.key, label: r.values.name })) : []),
 )
+const others = computed(() => every.value.filter((one) => !props.names.includes(one.value)))
 const drop = (name: string): void => emit('put', props.path, props.names.filter((n) => n !== name), true)
 </script>
 

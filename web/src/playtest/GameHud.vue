@@ -8,6 +8,10 @@ import { counted } from '@/parts/plural'
 /** The player's screen: quests, what is had, notices; on opaque cards in the corners. */
 const props = defineProps<{ hud: Hud; told: Told[]; tick: number; pace: string; aside: boolean }>()
 const NOTICE_TICKS = 150
+/** With so little time left the countdown is lit. */
+const SOON_S = 10
+const countdown = (seconds: number): string =>
+  `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')}`
 const reading = ref('')
 const MOST_NOTICES = 4
 /** What was told a moment ago: what is said to the player, what was refused and why, and what sounds. */
@@ -33,10 +37,20 @@ const readable = computed(() => props.hud.items.find((i) => i.key === reading.va
     <article v-for="quest in hud.quests" :key="quest.key">
       <h2>{{ quest.name }}</h2>
       <p class="dusk">{{ quest.stage }}</p>
+      <p v-if="quest.journal" class="journal">{{ quest.journal }}</p>
       <ul>
-        <li v-for="one in quest.objectives" :key="one.key" :class="{ met: one.met }">
-          <span aria-hidden="true">{{ one.met ? '●' : '○' }}</span> {{ one.name }}<i v-if="one.optional"> optional</i
-          ><span v-if="one.of > 1" class="count">{{ one.count }} of {{ one.of }}</span>
+        <li
+          v-for="one in quest.objectives"
+          :key="one.key"
+          :class="{ met: one.met, closed: one.closed }"
+          :data-objective="one.key"
+        >
+          <span aria-hidden="true">{{ one.met ? '●' : one.closed ? '×' : '○' }}</span> {{ one.name
+          }}<i v-if="one.optional"> optional</i><i v-if="one.closed">, too late</i>
+          <span v-if="one.of > 1" class="count">{{ one.count }} of {{ one.of }}</span>
+          <b v-if="one.left_s !== null" class="left" :class="{ soon: one.left_s <= SOON_S }" role="timer">{{
+            countdown(one.left_s)
+          }}</b>
         </li>
         <li v-if="quest.ready" class="ready">ready to be handed in</li>
       </ul>
@@ -98,6 +112,10 @@ article + article { margin-top: 10px; padding-top: 8px; border-top: 1px solid va
 ul { list-style: none; margin: 4px 0 0; padding: 4px 0 0; border-top: 1px solid var(--night-rule); }
 .met { color: var(--dusk); }
 .count { float: right; color: var(--dusk); font-size: 13px; }
+.journal { font-size: 13px; line-height: 1.4; margin: 2px 0 0; }
+.left { float: right; clear: right; font: 500 13.5px var(--mono); }
+.left.soon { color: var(--glow); }
+.closed { color: var(--dusk); }
 .ready { color: var(--glow); }
 .dusk { color: var(--dusk); }
 .purse {

@@ -5,6 +5,7 @@ import { useQuietly } from '@/page/quietly'
 import type { SentencePart } from '@/parts/fields'
 import Sentence from '@/parts/Sentence.vue'
 import type { Choice } from '@/parts/choices'
+import NameList from '@/plan/NameList.vue'
 import { useBook } from '@/stores/book'
 import { objectiveFields } from './fields'
 
@@ -13,25 +14,35 @@ const props = defineProps<{ objective: RowOf<'objective'> }>()
 const book = useBook()
 const { quietly } = useQuietly()
 const values = computed(() => props.objective.values)
-const SOURCES: Record<string, 'item' | 'object' | 'area' | 'fact'> = {
-  have: 'item',
-  use: 'object',
-  talk: 'object',
-  go: 'area',
-  fact: 'fact',
-  state: 'object',
+type Source = 'item' | 'object' | 'kind' | 'tag' | 'area' | 'level' | 'fact'
+const SOURCES: Record<string, readonly Source[]> = {
+  have: ['item'],
+  use: ['object', 'kind', 'tag'],
+  talk: ['object'],
+  go: ['area', 'level', 'object'],
+  fact: ['fact'],
+  state: ['object', 'kind', 'tag'],
 }
-const targets = computed<Choice[]>(() => {
-  const source = SOURCES[values.value.type]
-  return source ? book.of(source).map((r) => ({ value: r.key, label: r.values.name })) : []
-})
+/** What stands for several says so: every lamp, everything tagged wet. */
+const SAID: Partial<Record<Source, (name: string) => string>> = {
+  kind: (name) => `every ${name}`,
+  tag: (name) => `everything tagged ${name}`,
+}
+const targets = computed<Choice[]>(() =>
+  (SOURCES[values.value.type] ?? []).flatMap((type) =>
+    book.of(type).map((r) => ({ value: r.key, label: SAID[type]?.(r.values.name) ?? r.values.name })),
+  ),
+)
 const markers = (): Choice[] => [
   { value: '', label: 'no marker' },
-  ...book.of('object').map((o) => ({ value: o.key, label: `marker on ${o.values.name}` })),
+  ...(['object', 'area', 'role'] as const).flatMap((type) =>
+    book.of(type).map((r) => ({ value: r.key, label: `marker on ${r.values.name}` })),
+  ),
 ]
+/** The states of what it aims at, by its first target. */
 const states = computed<Choice[]>(() => {
-  const thing = book.find('object', values.value.targets[0] ?? '')
-  const kind = thing ? book.find('kind', thing.values.kind) : undefined
+  const first = values.value.targets[0] ?? ''
+  const kind = book.find('kind', book.find('object', first)?.values.kind ?? first)
   const named = (kind?.values.design.states ?? []).map((s) => ({ value: s.key, label: s.name }))
   return [...named, { value: 'gone', label: 'gone' }]
 })
@@ -42,21 +53,29 @@ function set(change: Record<string, unknown>): void {
   void quietly(book.set(props.objective.id, change))
 }
 const OBJECTIVE = objectiveFields({
-  targets: () => targets.value,
   states: () => states.value,
   markers,
   name: (key) => book.name(key),
 })
 const COUNTED = ['have', 'use']
+/** Whether it is met by some of several. */
+const several = computed(() => {
+  const { targets: named } = values.value
+  return named.length > 1 || named.some((key) => ['kind', 'tag'].includes(book.byKey.get(key)?.type ?? ''))
+})
 const sentence = computed<SentencePart[]>(() => {
-  const { optional, type, count } = values.value
+  const { optional, type, count, time_s, hidden } = values.value
   return [
     [optional, '{optional}: '],
     '{#name}{#dot}{type}',
-    [targets.value.length && (count > 1 || COUNTED.includes(type)), ' {count}'],
-    [targets.value.length, ' {targets}'],
+    [targets.value.length && (count > 1 || COUNTED.includes(type) || several.value), ' {count}'],
+    [targets.value.length && several.value, ' of'],
+    [targets.value.length, ' {#targets}'],
     [type === 'state', ' is {state}'],
-    '{#dot}{marker}',
+    '{#dot}{marker}, {time_s}',
+    [time_s && optional, ': then it is too late for it'],
+    [time_s && !optional, ': then the quest fails'],
+    [hidden, ', {hidden}'],
   ]
 })
 /** With another type its targets are others, too. */
@@ -72,10 +91,23 @@ function put(field: string, value: unknown, done: boolean): void {
       <template #name>
         <b><Sentence of="Objective" :fields="OBJECTIVE" :values="values" :parts="['{name}']" @put="put" /></b>
       </template>
+      <template #targets>
+        <NameList
+          path="targets"
+          label="target"
+          none="…"
+          add="+ another"
+          off="Take away"
+          :choices="targets"
+          :names="values.targets"
+          @put="put"
+        />
+      </template>
       <template #dot><span class="quiet"> · </span></template>
     </Sentence>
     <span class="small quiet tools">
       <button v-if="!values.optional" class="link" @click="set({ optional: true })">optional</button>
+      <button v-if="!values.hidden" class="link" @click="set({ hidden: true })">hidden</button>
       <button class="link" @click="remove">delete</button>
     </span>
   </p>

@@ -30,8 +30,8 @@ const offerers = (): Choice[] => [
 ]
 const QUEST = questFields(offerers, (key) => book.name(key))
 const OFFER: SentencePart[] = [
-  '{offered_by} offers it. Once offered it {decline} declined; under way it {give_up} given up. ',
-  'When its last stage is met it {handed_in}. Its beads are {bead}.',
+  '{offered_by} offers it. Once offered it {decline} declined; under way it {give_up} given up; failed it {failing}. ',
+  'It can be done {times}. Its beads are {bead}.',
 ]
 function objectivesOf(stage: RowOf<'stage'>): string {
   return book

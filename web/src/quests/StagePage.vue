@@ -29,14 +29,14 @@ const stages = computed(() => book.of('stage', props.quest.id))
 const number = computed(() => stages.value.findIndex((s) => s.id === props.stage.id) + 1)
 const objectives = computed(() => book.of('objective', props.stage.id))
 const onward = (): Choice[] => [
-  { value: '', label: 'wait for a cue to move it on' },
-  { value: 'done', label: 'finish the quest' },
+  { value: 'ready', label: 'ready to hand in' },
+  { value: 'done', label: 'the quest is done' },
+  { value: '', label: 'wait for a cue' },
   ...stages.value
     .filter((s) => s.id !== props.stage.id)
     .map((s) => ({ value: s.key, label: `on to “${s.values.name}”` })),
 ]
 const STAGE = stageFields(onward)
-const last = computed(() => number.value === stages.value.length && props.quest.values.handed_in)
 const point = computed(() => `${props.quest.key}.${props.stage.key}`)
 
 async function read(): Promise<void> {
@@ -95,9 +95,9 @@ function go(place: string): void {
   <SectionHead title="Objectives" remember="stage-objectives">
     <template #note><button class="link" @click="addObjective">+ objective</button></template>
     <ObjectiveLine v-for="one in objectives" :key="one.id" :objective="one" />
+    <p v-if="!objectives.length" class="quiet">None yet: it stays here until a cue moves it on.</p>
     <p class="quiet">
-      <template v-if="last">All met: the quest is ready to be handed in.</template>
-      <Sentence v-else of="Stage" :fields="STAGE" :values="stage.values" :parts="['All met: {then}.']" @put="put" />
+      <Sentence of="Stage" :fields="STAGE" :values="stage.values" :parts="['All met: {then}.']" @put="put" />
     </p>
   </SectionHead>
   <SectionHead title="On entering" remember="stage-entering">

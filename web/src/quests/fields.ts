@@ -1,4 +1,5 @@
 import type { Choice } from '@/parts/choices'
+import { counted } from '@/parts/plural'
 import type { Fields } from '@/parts/fields'
 
 const ENDS = { no: 'cannot be', again: 'can be, and offered again', for_good: 'can be, for good' }
@@ -10,7 +11,11 @@ export const questFields = (offerers: () => Choice[], name: (key: string) => str
   offered_by: { label: 'offered by', choices: offerers, said: (v) => (v ? name(String(v)) : 'Nobody') },
   decline: { label: 'declined', words: ENDS },
   give_up: { label: 'given up', words: ENDS },
-  handed_in: { label: 'handed in', either: ['is ready to be handed in', 'waits for a cue to finish it'] },
+  failing: { label: 'failing', words: { again: 'can be had again', for_good: 'is over for good' } },
+  times: {
+    label: 'how often',
+    said: (v) => (Number(v) === 1 ? 'once' : v ? counted(Number(v), 'time') : 'any number of times'),
+  },
   bead: { label: 'bead', words: BEADS },
 })
 
@@ -34,23 +39,29 @@ const TYPES = {
   by_hand: 'met by a step',
 }
 
+/** So long, as one says it: 45 s, 3 min, 3 min 20 s. */
+export function duration(seconds: number): string {
+  const [minutes, rest] = [Math.floor(seconds / 60), Math.round((seconds % 60) * 10) / 10]
+  return [...(minutes ? [`${minutes} min`] : []), ...(rest || !minutes ? [`${rest} s`] : [])].join(' ')
+}
+
 /** What an objective is asked of the project for. */
 export interface Aims {
-  targets: () => Choice[]
   states: () => Choice[]
   markers: () => Choice[]
   name: (key: string) => string
 }
-export const objectiveFields = ({ targets, states, markers, name }: Aims): Fields => ({
+export const objectiveFields = ({ states, markers, name }: Aims): Fields => ({
   name: { label: 'objective name' },
   optional: { label: 'optional', either: ['optional', 'required'] },
   type: { label: 'objective type', words: TYPES },
   count: { label: 'count', lowest: 1 },
-  targets: {
-    label: 'target',
-    choices: targets,
-    said: (v) => (v as string[]).map(name).join(', ') || '…',
-    kept: (typed) => [typed],
+  hidden: { label: 'hidden', either: ['hidden from the player', 'shown to the player'] },
+  time_s: {
+    label: 'time limit in seconds, empty for none',
+    said: (v) => (v ? `within ${duration(Number(v))}` : 'no time limit'),
+    lowest: 0.1,
+    step: 5,
   },
   state: {
     label: 'state',

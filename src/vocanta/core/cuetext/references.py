@@ -29,7 +29,7 @@ _FIELDS: dict[str, tuple[str, ...]] = {
     "object": ("kind",),
     "quest": ("offered_by",),
     "conversation": ("talker",),
-    "line": ("speaker", "then"),
+    "line": ("speaker", "voice", "then"),
     "exit": ("to_level",),
     "ability": ("gear",),
     "objective": ("marker",),
@@ -76,7 +76,9 @@ def references_of(record_type: str, data: Mapping[str, Any]) -> Iterator[Referen
         yield from (Reference(holder, name) for name in data.get(holder, ()) if name and name != "?")
     if record_type in ("kind", "object"):
         yield from _in_design(record_type, data)
-    if record_type == "stage" and data.get("then") not in (None, "", "?", "done"):
+    if record_type == "level":
+        yield from (Reference("endings", w) for e in data.get("endings", ()) for w in e.get("when", ()) if w != "?")
+    if record_type == "stage" and data.get("then") not in (None, "", "?", "ready", "done"):
         yield Reference("then", data["then"], None, SIBLING)
     if record_type == "reply" and data.get("then") not in (None, "", "?", "stays_here"):
         yield Reference("then", data["then"])

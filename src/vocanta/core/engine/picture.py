@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import math
+
 from ..phrases.vocabulary import STATUSES
 from ..progress.guards import can_hold
-from ..progress.layout import OUTCOMES
+from ..progress.layout import OUTCOMES, TIME_IS_UP, TIME_RUNS
 from ..progress.needs import may_use
 from ..progress.onerow import holds_on
 from ..progress.quests import held_columns
-from ..project.records import Ability, Objective, Quest
+from ..project.records import Ability, Objective, Quest, Reply
 from .chronicle import Entry
 from .prompts import LivePrompt
 from .run import Run
@@ -26,7 +28,7 @@ from .shown import (
     TrackedShown,
 )
 from .situation import TICKS_A_SECOND
-from .talking import Speech
+from .talking import Speech, wording_number
 
 
 class Painter:
@@ -134,6 +136,7 @@ class Painter:
             "speaker": words.name(speaker),
             "wording": speech.wording,
             "voice": round(1.0 - speech.left / speech.total, 3),
+            "sound": speech.sound,
             "replies": self._replies(speech),
         }
 
@@ -142,18 +145,27 @@ class Painter:
         found: list[ButtonShown] = []
         for reply in speech.line.replies:
             action = situation.program.by_name[f"reply:{speech.line.key}/{reply.key}"]
+            often = self._chosen(speech, reply)
             usable = can_hold(action.guard, situation.row, situation.program.chances)
-            if usable or reply.unmet == "greyed":
+            if usable or (reply.unmet == "greyed" and not (reply.repeat == "once" and often)):
                 reason = "" if usable else situation.words.need(reply.needs, situation.known)
                 found.append(
                     {
                         "key": reply.key,
-                        "wording": situation.words.filled(reply.wording, "", "use", situation.known),
+                        "wording": situation.words.filled(
+                            reply.wordings[wording_number(reply, often)], "", "use", situation.known
+                        ),
                         "usable": usable,
                         "reason": reason,
                     }
                 )
         return found
+
+    def _chosen(self, speech: Speech, reply: Reply) -> int:
+        """How often a reply was chosen where the talk was opened, as far as that is counted."""
+        at = self.situation.value("talk_at")
+        talker = self.situation.layout.talkers[at - 1] if at else ""
+        return self.situation.known("chosen", f"{talker}/{speech.line.key}/{reply.key}")
 
     # --- what the player has
 
@@ -162,7 +174,9 @@ class Painter:
         run, project = self.situation, self.situation.project
         return {
             "quests": [
-                self._quest(q) for q in project.quests if STATUSES[run.value("status", q.key)] in ("active", "ready")
+                self._quest(q)
+                for q in run.layout.quests.values()
+                if STATUSES[run.value("status", q.key)] in ("active", "ready")
             ],
             "items": [
                 {"key": i.key, "name": i.name, "icon": i.icon, "count": run.value("item", i.key), "text": i.text}
@@ -232,7 +246,15 @@ class Painter:
             "count": objective.count if met else self._progress(objective),
             "of": objective.count,
             "marker": objective.marker,
+            "left_s": self._left(objective),
+            "closed": run.known("limit", objective.key) == TIME_IS_UP,
         }
+
+    def _left(self, objective: Objective) -> int | None:
+        """The whole seconds that the player still has for it; None where no time runs."""
+        if self.situation.known("limit", objective.key) != TIME_RUNS:
+            return None
+        return math.ceil(self.run.clocks.seconds_left(f"limit:{objective.key}"))
 
     def _progress(self, objective: Objective) -> int:
         run = self.situation

@@ -92,6 +92,7 @@ _SAID: Mapping[Happening, Callable[[_Entry], str]] = {
     Happening.STAGE: lambda e: f"{e.name} is now at {e.words.stage(e.told.subject, str(e['stage']))}",
     Happening.OBJECTIVE: lambda e: f"{'Met' if e['met'] else 'No longer met'}: {e.name}",
     Happening.PROGRESS: lambda e: f"{e.name}: {e['count']} of {e['of']}",
+    Happening.TIME_UP: lambda e: f"Time is up: {e.name}",
     Happening.POINTS_NOWHERE: lambda e: f"{e.name} has no such stage to go on to",
     Happening.LINE: lambda e: f"Line: {e.words.line_start(e.told.subject)}",
     Happening.REPLY: lambda e: f"Answer: {e.words.reply_start(str(e['line']), e.told.subject)}",

@@ -43,12 +43,13 @@ class PromptShown(TypedDict):
 
 
 class TalkShown(TypedDict):
-    """The line that is said; `voice` is how much of it was said, from 0 to 1."""
+    """The line that is said; `voice` is how much of it was said, from 0 to 1, `sound` what is heard of it."""
 
     line: str
     speaker: str
     wording: str
     voice: float
+    sound: str
     replies: list[ButtonShown]
 
 
@@ -83,7 +84,7 @@ class ThingShown(TypedDict):
 
 
 class ObjectiveShown(TypedDict):
-    """An objective of the present stage."""
+    """An objective of the present stage; `left_s` are the seconds left for it, `closed`: its time ran out."""
 
     key: str
     name: str
@@ -92,6 +93,8 @@ class ObjectiveShown(TypedDict):
     count: int
     of: int
     marker: str
+    left_s: int | None
+    closed: bool
 
 
 class QuestShown(TypedDict):

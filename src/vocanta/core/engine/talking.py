@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from ..progress.ops import Told
 from ..progress.program import Action
-from ..project.records import Line
+from ..project.records import Line, Reply, Sound
 from .situation import TICKS_A_SECOND, Situation
 
 LETTERS_A_SECOND = 15.0
@@ -24,6 +24,8 @@ class Speech:
     wording: str
     left: int
     total: int
+    sound: str = ""
+    """What is heard of it; empty where nothing is."""
 
 
 class Talk:
@@ -31,6 +33,8 @@ class Talk:
 
     def __init__(self, situation: Situation):
         self.situation = situation
+        self.sounds = {s.key: s for s in situation.project.sounds if s.file}
+        """Those that have a file; a voice without one is silent."""
         self.speech: Speech | None = None
 
     @property
@@ -47,8 +51,9 @@ class Talk:
         raw = line.wordings[wording_number(line, int(details.get(f"heard {at}", 0)))]
         talker = situation.layout.talkers[at - 1] if at else talk.talker
         wording = situation.words.filled(raw, talker, "use", situation.known)
-        ticks = voice_ticks(line, wording)
-        self.speech = Speech(line, talk.key, talker, wording, ticks, ticks)
+        sound = self.sounds.get(line.voice)
+        ticks = voice_ticks(line, wording, sound)
+        self.speech = Speech(line, talk.key, talker, wording, ticks, ticks, sound.key if sound else "")
 
     def follow(self) -> None:
         """Nobody speaks any more where the row says so."""
@@ -68,13 +73,14 @@ class Talk:
         return self.situation.program.by_name[f"voice:{self.speech.line.key}"]
 
 
-def voice_ticks(line: Line, wording: str) -> int:
-    """How many ticks a line's voice lasts: as given, or 15 characters a second and never under 1.2 s."""
-    seconds = line.seconds if line.seconds is not None else max(SHORTEST_S, len(wording) / LETTERS_A_SECOND)
+def voice_ticks(line: Line, wording: str, sound: Sound | None = None) -> int:
+    """How many ticks a line's voice lasts: as given, as its sound, or 15 characters a second and never under 1.2 s."""
+    reckoned = max(SHORTEST_S, len(wording) / LETTERS_A_SECOND)
+    seconds = line.seconds if line.seconds is not None else sound.seconds if sound is not None else reckoned
     return max(1, math.ceil(seconds * TICKS_A_SECOND))
 
 
-def wording_number(line: Line, heard: int) -> int:
-    """Which wording is said after it was heard so often: in turn, or the last for ever."""
-    turns = len(line.wordings)
-    return min(heard, turns - 1) if line.last_stays else heard % turns
+def wording_number(said: Line | Reply, often: int) -> int:
+    """Which wording is next after it was heard or chosen so often: in turn, or the last for ever."""
+    turns = len(said.wordings)
+    return min(often, turns - 1) if said.last_stays else often % turns

@@ -112,7 +112,7 @@ class Words:
 
     def reply_start(self, line: str, key: str) -> str:
         """A reply by its first words."""
-        return next(f"“{first_words(r.wording)}”" for r in self._lines[line].replies if r.key == key)
+        return next(f"“{first_words(r.wordings[0])}”" for r in self._lines[line].replies if r.key == key)
 
     def key_cap(self, control: str) -> str:
         """The first key bound to a control, as shown on a key."""

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from ..project.records import Objective, Project, Quest
 from .columns import Column
-from .layout import STATUS
+from .layout import STATUS, TIME_RUNS
 from .onerow import Row, RowWalk
 from .program import Branch, Program
 from .quests import held_columns
@@ -91,6 +91,9 @@ def _enter(touching: Touching, quest: Quest, number: int, walk: RowWalk) -> None
             break
     walk.put(status, STATUS["active"])
     walk.put(stage, number)
+    for i, one in enumerate(quest.stages):
+        for timed in (o for o in one.objectives if o.time_s is not None):
+            walk.put(program.table.at("limit", timed.key), TIME_RUNS if i == number else 0)
     _run_all(program, f"enter:{quest.key}/{quest.stages[number].key}", walk)
     for column, limits in enumerate(program.columns):
         if limits.what in _PASSING:

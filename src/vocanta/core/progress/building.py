@@ -70,9 +70,12 @@ class Building:
         self.add_listening(group)
         self.hears += [Hears(group.name, occurrence) for occurrence in occurrences]
 
-    def add_clock(self, name: str, subject: str, column: int, value: int, seconds: float, ops: Sequence[Op]) -> None:
+    def add_clock(
+        self, name: str, subject: str, column: int, value: int, seconds: float, ops: Sequence[Op], origin: str = ""
+    ) -> None:
         """Take in a clock that runs while a column has a value, and the action of its running out."""
-        guard, origin = equals(column, value), f"object/{subject}" if subject in self.layout.placed else subject
+        guard = equals(column, value)
+        origin = origin or (f"object/{subject}" if subject in self.layout.placed else subject)
         self.add_group(Group(name, origin, (plain_branch(origin, guard, ops),)))
         action = Action(name, "clock", subject, guard, name, origin)
         self.actions.append(action)

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from ..project.records import Level
+from ..project.records import Ending, Level
 from ..space.cells import Blocker
 from .building import Building, plain_branch
-from .guards import ALWAYS, AnyOf, Guard, among, both, equals, opposite
+from .guards import ALWAYS, NEVER, AnyOf, Guard, Within, among, both, equals, opposite
 from .happenings import Happening
 from .layout import LEAVING, Layout
 from .leaping import down_player, leap
@@ -206,6 +206,35 @@ def add_world_clocks(building: Building) -> None:
             building.add_clock(
                 f"end:{number}", "project", ending, number, end.after.value or 0.0, [Put(ending, 0), over]
             )
+    for number, (level, of_level) in enumerate(layout.endings, start=len(layout.mentions.ends) + 1):
+        _add_ending(building, f"level/{level}", number, of_level)
+
+
+def _add_ending(building: Building, origin: str, number: int, ending: Ending) -> None:
+    """A level that ends by itself: once all that is asked for is so, at once or after a time. The first end counts."""
+    layout = building.layout
+    guards = [_reached(layout, key) for key in ending.when if key != "?"]
+    if not guards:
+        return
+    ended, running = layout.column("ended"), layout.column("ending")
+    over, name = end_level(ending.outcome, layout), f"ending:{number}"
+    if ending.after_s:
+        told = Tell(Told(Happening.ENDING, ending.outcome, (("after", ending.after_s),)))
+        begun: tuple[Op, ...] = (Put(running, number), told)
+        late: list[Op] = [Put(running, 0), If(equals(ended, 0), over)]
+        building.add_clock(f"end:{number}", "project", running, number, ending.after_s, late, origin)
+    else:
+        begun = over
+    open_yet = both(equals(ended, 0), equals(running, 0))
+    building.follow(Group(name, origin, (plain_branch(origin, both(open_yet, *guards), begun),)), guards)
+
+
+def _reached(layout: Layout, key: str) -> Guard:
+    """An objective is met, or a quest was done; never for what is neither."""
+    if key in layout.quests:
+        return Within(layout.column("completions", key), 1, max(layout.quests[key].times, 1))
+    met = layout.find("met", key)
+    return NEVER if met is None else equals(met, 1)
 
 
 def _add_delivery(building: Building, name: str, carrier: str, guard: Guard, ops: list[Op], owner: str) -> None:

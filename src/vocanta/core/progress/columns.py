@@ -44,11 +44,13 @@ What = Literal[
     "met",
     "count",
     "counted",
+    "limit",
     "talk",
     "talk_at",
     "talk_waiting",
     "waiting_at",
     "heard",
+    "chosen",
     "tally",
     "role",
     "later",
@@ -66,9 +68,9 @@ Class = Literal["progress", "place", "sensed", "tracking", "motion", "clock"]
 _CLASSES: dict[Class, tuple[What, ...]] = {
     "place": ("cell", "entry", "place", "stood"),
     "sensed": ("in_reach", "reach_by", "in_way", "way_by", "looked_at", "aimed_at", "chance", "whereabouts"),
-    "tracking": ("tally", "heard", "count", "counted"),
+    "tracking": ("tally", "heard", "chosen", "count", "counted"),
     "motion": ("moving", "queued"),
-    "clock": ("cooling", "waits", "later", "ending", "carrier"),
+    "clock": ("cooling", "waits", "later", "ending", "carrier", "limit"),
 }
 _CLASS_OF: dict[What, Class] = {what: name for name, whats in _CLASSES.items() for what in whats}
 

@@ -29,6 +29,7 @@ def compiled(project: Project, note: Note = unnoted) -> Program:
     """
     note("Cutting the floor", 0, 1)
     layout = lay_out(project)
+    project = layout.project
     copies = {key: one.thing.kind for key, one in layout.placed.items() if one.pool}
     building = Building(layout, Texts(index_of(project), copies=copies))
     _tell_too_many(building)

@@ -67,6 +67,7 @@ class Happening(StrEnum):
     STAGE = "stage"
     OBJECTIVE = "objective"
     PROGRESS = "progress"
+    TIME_UP = "time_up"
     POINTS_NOWHERE = "points_nowhere"
     ENDING = "ending"
     ENDED = "ended"

@@ -9,8 +9,9 @@ from typing import Literal
 
 from ..phrases import nodes as n
 from ..phrases.vocabulary import PLAYER, SOMEBODY, STATUSES
-from ..project.records import Conversation, Exit, Line, Project, Quest
+from ..project.records import Conversation, Ending, Exit, Line, Project, Quest, Reply
 from ..space.cells import Cells, cells_of
+from .aims import aimed
 from .columns import Column, ColumnTable, What
 from .cutting import cuts_of
 from .mentions import Mentions, mentions_of, pending
@@ -21,6 +22,8 @@ STATUS = {name: number for number, name in enumerate(STATUSES)}
 Outcome = Literal["", "won", "lost"]
 OUTCOMES: tuple[Outcome, ...] = ("", "won", "lost")
 """How the level ended, by the value of `ended`."""
+TIME_RUNS, TIME_IS_UP = 1, 2
+"""What the time of an objective does, by the value of `limit:key`; 0 is nothing."""
 ON_THE_WAY, LEAVING = 1, 2
 """What a carrier is doing, by the value of `carrier:key`; 0 is nothing."""
 
@@ -88,6 +91,11 @@ class Layout:
             if item.slot not in ("", "?"):
                 found[item.slot] = (*found.get(item.slot, ()), item.key)
         return found
+
+    @cached_property
+    def endings(self) -> tuple[tuple[str, Ending], ...]:
+        """What ends each level by itself, with the level; the values of `ending` after those of the steps that end one."""
+        return tuple((level.key, ending) for level in self.project.levels for ending in level.endings)
 
     @cached_property
     def deliveries(self) -> dict[tuple[str, n.Later], int]:
@@ -166,6 +174,7 @@ class Layout:
 def lay_out(project: Project) -> Layout:
     """The layout of a project. Raises `ProjectError` where an own value does not fit its kind."""
     placed = placed_of(project)
+    project = aimed(project, placed)
     mentions = mentions_of(project, placed)
     cells = cells_of(project, cuts_of(project, placed, mentions))
     table = ColumnTable()
@@ -174,7 +183,7 @@ def lay_out(project: Project) -> Layout:
     layout = Layout(project, table, placed, mentions, {q.key: q for q in project.quests}, talks, speeches, cells)
     _place_columns(layout)
     table.add(Column("ended", "", 0, len(OUTCOMES) - 1, 0, "project"))
-    table.add(Column("ending", "", 0, len(mentions.ends), 0, "project"))
+    table.add(Column("ending", "", 0, len(mentions.ends) + len(layout.endings), 0, "project"))
     for one in placed.values():
         _object_columns(layout, one)
     for exit, _ in layout.exits.values():
@@ -275,12 +284,14 @@ def _quest_columns(table: ColumnTable, quest: Quest) -> None:
     start = STATUS["unavailable"] if quest.needs.strip() else STATUS["available"]
     table.add(Column("status", quest.key, 0, len(STATUSES) - 1, start, origin))
     table.add(Column("stage", quest.key, 0, max(len(quest.stages) - 1, 0), 0, origin))
-    table.add(Column("completions", quest.key, 0, 1, 0, origin))
+    table.add(Column("completions", quest.key, 0, max(quest.times, 1), 0, origin))
     for stage in quest.stages:
         for objective in stage.objectives:
             place = f"{origin}/stage/{stage.key}/objective/{objective.key}"
             table.add(Column("met", objective.key, 0, 1, 0, place))
             table.add(Column("count", objective.key, 0, objective.count, 0, place))
+            if objective.time_s is not None:
+                table.add(Column("limit", objective.key, 0, TIME_IS_UP, 0, place))
             if len(objective.targets) > 1 and objective.type in ("use", "go", "talk"):
                 for target in dict.fromkeys(objective.targets):
                     table.add(Column("counted", f"{objective.key}/{target}", 0, 1, 0, place))
@@ -300,14 +311,26 @@ def _talk_columns(layout: Layout) -> None:
             for at in layout.mentions.opened[talk.key] if most else ():
                 origin = f"conversation/{talk.key}/line/{line.key}"
                 table.add(Column("heard", f"{at}/{line.key}", 0, most, 0, origin, at))
+            for reply in line.replies:
+                place = f"conversation/{talk.key}/line/{line.key}/reply/{reply.key}"
+                for at in layout.mentions.opened[talk.key] if (often := chosen_enough(reply)) else ():
+                    table.add(Column("chosen", f"{at}/{line.key}/{reply.key}", 0, often, 0, place, at))
 
 
 def heard_enough(line: Line, asked: bool) -> int:
     """How far it is counted how often a line was heard: as far as anything reads it, 0 for not at all."""
-    turns = len(line.wordings)
-    if turns > 1:
-        return turns - 1 if line.last_stays else turns
-    return int(asked or line.repeat == "once")
+    return _turns(line) or int(asked or line.repeat == "once")
+
+
+def chosen_enough(reply: Reply) -> int:
+    """How far it is counted how often a reply was chosen: as far as anything reads it, 0 for not at all."""
+    return 1 if reply.repeat == "once" else _turns(reply)
+
+
+def _turns(said: Line | Reply) -> int:
+    """How far is counted for the sake of its wordings."""
+    turns = len(said.wordings)
+    return 0 if turns == 1 else turns - 1 if said.last_stays else turns
 
 
 def _mentioned_columns(layout: Layout) -> None:

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import assert_never
 
 from ..phrases import nodes as n
 from ..project.records import Objective, Quest
-from .guards import All, AnyOf, Guard, Within, equals
+from .guards import ALWAYS, All, AnyOf, Guard, Within, equals
 from .happenings import Happening
-from .layout import STATUS, Layout
+from .layout import STATUS, TIME_RUNS, Layout
 from .meaning import Meaning
 from .needs import ACTIVE, inside
 from .ops import Flag, Happen, If, Op, Plus, Put, Tell, Told, Unflag
@@ -25,7 +26,7 @@ def quest_ops(step: QuestedStep, meaning: Meaning) -> list[Op]:
             return _quest(step, meaning)
         case n.Meet(objective):
             key = meaning.key(objective)
-            return [If(_asked_for(key, meaning.layout), _now_met(key, meaning.layout))]
+            return [If(_asked_for(key, meaning.layout), _met_by_hand(key, meaning.layout))]
         case n.CountUp(objective):
             return _count_up(meaning.key(objective), meaning.layout)
         case _:
@@ -49,7 +50,9 @@ def enter_stage(quest: str, number: int, layout: Layout) -> tuple[Op, ...]:
     return (
         Put(layout.column("status", quest), STATUS["active"]),
         Put(layout.column("stage", quest), number),
+        *stop_clocks(quest, layout),
         *start_over(stage.objectives, layout),
+        *(Put(limit, TIME_RUNS) for limit in _limits(stage.objectives, layout)),
         Unflag(counts),
         *(op for o in stage.objectives if o.type == "go" for op in _there_already(o, layout)),
         Flag((*entry, f"advance:{quest}", *live)),
@@ -72,19 +75,49 @@ def start_over(objectives: tuple[Objective, ...], layout: Layout) -> tuple[Op, .
     return tuple(ops)
 
 
+def _limits(objectives: Iterable[Objective], layout: Layout) -> list[int]:
+    """The columns of those that have a time limit."""
+    return [limit for o in objectives if (limit := layout.find("limit", o.key)) is not None]
+
+
+def stop_clocks(quest: str, layout: Layout) -> tuple[Op, ...]:
+    """No time of a quest's objectives runs any more."""
+    return tuple(Put(limit, 0) for s in layout.quests[quest].stages for limit in _limits(s.objectives, layout))
+
+
 def end_quest(quest: str, status: str, layout: Layout) -> tuple[Op, ...]:
-    """Be available, offered, done (with rewards, once), failed or declined; what begins anew has met nothing."""
+    """Be available, offered, done (with rewards), failed or declined; what begins anew has met nothing.
+
+    One that can be done again is available at once.
+    """
+    record = layout.quests[quest]
     put: Op = Put(layout.column("status", quest), STATUS[status])
     told = Tell(Told(Happening.QUEST, quest, (("status", status),)))
+    stopped = stop_clocks(quest, layout)
     if status == "available":
-        objectives = tuple(o for s in layout.quests[quest].stages for o in s.objectives)
-        return (put, *start_over(objectives, layout), told)
+        objectives = tuple(o for s in record.stages for o in s.objectives)
+        return (put, *stopped, *start_over(objectives, layout), told)
     if status != "done":
-        return (put, told, Happen(f"{status}:{quest}"))
+        return (put, *stopped, told, Happen(f"{status}:{quest}"))
     completions = layout.column("completions", quest)
-    rewarded = (Flag((f"rewards:{quest}",)),) if layout.quests[quest].rewards.strip() else ()
-    reward: Op = If(equals(completions, 0), (Put(completions, 1), *rewarded))
-    return (put, told, reward, Happen(f"done:{quest}"))
+    rewarded = (Flag((f"rewards:{quest}",)),) if record.rewards.strip() else ()
+    count = (Plus(completions, 1, 0, max(record.times, 1), clamped=True), *rewarded)
+    counted = count if record.times == 0 else (If(Within(completions, 0, record.times - 1), count),)
+    return (put, *stopped, told, *counted, Happen(f"done:{quest}"), *_again(record, completions, layout))
+
+
+def _again(quest: Quest, completions: int, layout: Layout) -> tuple[Op, ...]:
+    """What is done can be done again, where it has not been done as often as it can be."""
+    if quest.times == 1:
+        return ()
+    available = end_quest(quest.key, "available", layout)
+    return available if quest.times == 0 else (If(Within(completions, 0, quest.times - 1), available),)
+
+
+def fail_quest(quest: Quest, layout: Layout) -> tuple[Op, ...]:
+    """It fails: for good, or it can be had again."""
+    again = end_quest(quest.key, "available", layout) if quest.failing == "again" else ()
+    return (*end_quest(quest.key, "failed", layout), *again)
 
 
 def at_stage(quest: str, number: int, layout: Layout) -> All:
@@ -129,10 +162,10 @@ def _allowed(verb: n.QuestVerb, quest: Quest, layout: Layout) -> Guard:
         case "fail":
             return Within(status, STATUS["offered"], STATUS["ready"])
         case "hand in":
-            ready, last = equals(status, STATUS["ready"]), len(quest.stages) - 1
-            if last < 0:
-                return ready
-            return AnyOf((ready, All((at_stage(quest.key, last, layout), required_met(quest, last, layout)))))
+            last = len(quest.stages) - 1
+            ends = [i for i, s in enumerate(quest.stages) if i == last or s.then == "ready"]
+            met = (All((at_stage(quest.key, i, layout), required_met(quest, i, layout))) for i in ends)
+            return AnyOf((equals(status, STATUS["ready"]), *met))
         case _:
             assert_never(verb)
 
@@ -156,7 +189,7 @@ def _done(step: n.QuestStep, quest: Quest, layout: Layout) -> tuple[Op, ...]:
         case "hand in" | "finish":
             return end_quest(key, "done", layout)
         case "fail":
-            return end_quest(key, "failed", layout)
+            return fail_quest(quest, layout)
         case _:
             assert_never(step.verb)
 
@@ -172,17 +205,30 @@ def _asked_for(objective: str, layout: Layout) -> All:
         for i, s in enumerate(q.stages)
         if any(o.key == objective for o in s.objectives)
     )
-    return All((at_stage(quest, stage, layout), equals(layout.column("met", objective), 0)))
+    record = next(o for o in layout.quests[quest].stages[stage].objectives if o.key == objective)
+    unmet = equals(layout.column("met", objective), 0)
+    return All((at_stage(quest, stage, layout), in_time(record, layout), unmet))
 
 
-def _now_met(objective: str, layout: Layout) -> tuple[Op, ...]:
-    met = Told(Happening.OBJECTIVE, objective, (("met", 1),))
-    return (Put(layout.column("met", objective), 1), Tell(met))
+def in_time(objective: Objective, layout: Layout) -> Guard:
+    """The time of an objective is not up."""
+    limit = layout.find("limit", objective.key)
+    return ALWAYS if limit is None else Within(limit, 0, TIME_RUNS)
+
+
+def now_met(objective: str, layout: Layout) -> tuple[Op, ...]:
+    """It is met; its time runs no more."""
+    limit = layout.find("limit", objective)
+    return (Put(layout.column("met", objective), 1), *(() if limit is None else (Put(limit, 0),)))
+
+
+def _met_by_hand(objective: str, layout: Layout) -> tuple[Op, ...]:
+    return (*now_met(objective, layout), Tell(Told(Happening.OBJECTIVE, objective, (("met", 1),))))
 
 
 def _count_up(objective: str, layout: Layout) -> list[Op]:
     count = layout.column("count", objective)
     most = layout.table.columns[count].highest
     told = Tell(Told(Happening.PROGRESS, objective, (("of", most),)), (("count", count),))
-    full = If(equals(count, most), _now_met(objective, layout))
+    full = If(equals(count, most), _met_by_hand(objective, layout))
     return [If(_asked_for(objective, layout), (Plus(count, 1, 0, most, clamped=True), told, full))]

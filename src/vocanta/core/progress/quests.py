@@ -10,12 +10,22 @@ from .building import Building, conditions_of, plain_branch, steps_branch, writt
 from .columns import ColumnTable, What
 from .guards import ALWAYS, NEVER, AtLeast, Guard, Within, both, equals, opposite
 from .happenings import Happening
-from .layout import STATUS, Layout
+from .layout import STATUS, TIME_IS_UP, TIME_RUNS, Layout
 from .meaning import Meaning
 from .needs import inside
 from .ops import Op, Plus, Put, Tell, Told
 from .program import Branch, Group, Listens
-from .quest_steps import COUNTED, LIVE, at_stage, end_quest, enter_stage, required_met
+from .quest_steps import (
+    COUNTED,
+    LIVE,
+    at_stage,
+    end_quest,
+    enter_stage,
+    fail_quest,
+    in_time,
+    now_met,
+    required_met,
+)
 
 
 def announce_objectives(building: Building) -> None:
@@ -81,14 +91,16 @@ def _add_advance(building: Building, quest: Quest) -> None:
     for number, stage in enumerate(quest.stages):
         here, place = at_stage(quest.key, number, layout), f"{origin}/stage/{stage.key}"
         met = required_met(quest, number, layout)
-        if number == len(quest.stages) - 1 and quest.handed_in:
+        if stage.then == "ready":
             branches += _readiness(layout, quest, place, here, met)
         elif stage.then and met.parts:
             branches.append(plain_branch(place, both(here, met), _onward(layout, quest, stage)))
     name = f"advance:{quest.key}"
-    objectives = [o.key for s in quest.stages for o in s.objectives]
-    falls_back = quest.handed_in and quest.stages
-    listens = [Listens(name, layout.column("met", key), "change" if falls_back else "rise") for key in objectives]
+    listens = [
+        Listens(name, layout.column("met", o.key), "change" if s.then == "ready" else "rise")
+        for s in quest.stages
+        for o in s.objectives
+    ]
     building.add_listening(Group(name, origin, tuple(branches), verb="advance"), listens)
 
 
@@ -120,11 +132,23 @@ def add_objectives(building: Building, quest: Quest) -> None:
     """The groups that keep a quest's objectives: live ones follow what they read, counted ones count occurrences."""
     for number, stage in enumerate(quest.stages):
         for objective in stage.objectives:
-            here = at_stage(quest.key, number, building.layout)
+            here = both(at_stage(quest.key, number, building.layout), in_time(objective, building.layout))
+            _add_limit(building, quest, objective)
             if objective.type in COUNTED:
                 _add_counted(building, quest, objective, here)
             elif objective.type in LIVE:
                 _add_live(building, quest, objective, here)
+
+
+def _add_limit(building: Building, quest: Quest, objective: Objective) -> None:
+    """The time of an objective: when it runs out unmet the quest fails, or an optional objective is closed."""
+    layout, limit = building.layout, building.layout.find("limit", objective.key)
+    if limit is None or objective.time_s is None:
+        return
+    told = Tell(Told(Happening.TIME_UP, objective.key))
+    over = (Put(limit, TIME_IS_UP), told) if objective.optional else (told, *fail_quest(quest, layout))
+    origin = f"quest/{quest.key}/objective/{objective.key}"
+    building.add_clock(f"limit:{objective.key}", objective.key, limit, TIME_RUNS, objective.time_s, over, origin)
 
 
 def _add_live(building: Building, quest: Quest, objective: Objective, here: Guard) -> None:
@@ -137,7 +161,7 @@ def _add_live(building: Building, quest: Quest, objective: Objective, here: Guar
     now = Told(Happening.OBJECTIVE, objective.key, (("met", 1),))
     not_now = Told(Happening.OBJECTIVE, objective.key, (("met", 0),))
     branches = (
-        plain_branch(origin, both(here, equals(met, 0), guard), (Put(met, 1), Tell(now))),
+        plain_branch(origin, both(here, equals(met, 0), guard), (*now_met(objective.key, building.layout), Tell(now))),
         plain_branch(origin, both(here, equals(met, 1), opposite(guard)), (Put(met, 0), Tell(not_now))),
     )
     building.follow(Group(name, origin, branches), [guard])
@@ -193,7 +217,7 @@ def _add_counted(building: Building, quest: Quest, objective: Objective, here: G
         reached = Tell(Told(Happening.OBJECTIVE, objective.key, (("met", 1),)))
         branches = (
             plain_branch(origin, unmet, (*ops, told), go_on=True),
-            plain_branch(origin, full, (Put(met, 1), reached)),
+            plain_branch(origin, full, (*now_met(objective.key, layout), reached)),
         )
         name = f"count:{objective.key}/{target}"
         entry = inside(target, layout) if objective.type == "go" else ALWAYS

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from ..project.records import Conversation, Line, Reply
 from .building import Building, conditions_of, plain_branch, steps_branch, written_segment
+from .columns import What
 from .guards import ALWAYS, NEVER, AnyOf, Guard, both, equals, opposite
 from .happenings import Happening
-from .layout import Layout, heard_enough
+from .layout import Layout, chosen_enough, heard_enough
 from .meaning import Meaning, has_reach
 from .ops import Flag, Happen, If, Op, Plus, Put, PutBy, PutNext, Tell, Told, can_refuse
 from .program import Action, Branch, Group, Listens, Segment
@@ -86,18 +87,29 @@ def opener_guard(building: Building, talk: Conversation, line: Line) -> Guard:
     needs = needs_guard(building, line.needs, f"{place}/needs", _self(building, talk))
     if line.repeat != "once":
         return needs
-    unheard = [
-        both(equals(building.layout.column("talk_at"), number), equals(heard, 0))
-        for number, heard in heard_at(building.layout, talk, line)
-    ]
-    return both(needs, AnyOf(tuple(unheard)))
+    return both(needs, _first_time(building.layout, heard_at(building.layout, talk, line)))
+
+
+def _first_time(layout: Layout, columns: list[tuple[int, int]]) -> Guard:
+    """What is counted for each object where a talk may be opened was not yet where it is open."""
+    at = layout.column("talk_at")
+    return AnyOf(tuple(both(equals(at, number), equals(column, 0)) for number, column in columns))
 
 
 def heard_at(layout: Layout, talk: Conversation, line: Line) -> list[tuple[int, int]]:
     """For each object a conversation may be opened at: the value of `talk_at`, and the column of how often it was heard."""
+    return _counted_at(layout, talk, "heard", line.key)
+
+
+def chosen_at(layout: Layout, talk: Conversation, line: Line, reply: Reply) -> list[tuple[int, int]]:
+    """The same of how often a reply was chosen."""
+    return _counted_at(layout, talk, "chosen", f"{line.key}/{reply.key}")
+
+
+def _counted_at(layout: Layout, talk: Conversation, what: What, key: str) -> list[tuple[int, int]]:
     found = []
     for at in layout.mentions.opened[talk.key]:
-        column = layout.find("heard", f"{at}/{line.key}")
+        column = layout.find(what, f"{at}/{key}")
         if column is not None:
             found.append((layout.talkers.index(at) + 1 if at else 0, column))
     return found
@@ -129,7 +141,7 @@ def begin(building: Building, talk: Conversation, key: str) -> tuple[Op, ...]:
     at = layout.column("talk_at")
     columns = [("at", at), *((f"heard {number}", column) for number, column in places)]
     enough = heard_enough(line, line.key in layout.mentions.heard)
-    counts = tuple(If(equals(at, number), (_count_heard(line, column, enough),)) for number, column in places)
+    counts = (If(equals(at, number), (_once_more(line, column, enough),)) for number, column in places)
     return (
         Put(layout.column("talk"), layout.speech(talk.key, key)),
         Tell(told, tuple(columns)),
@@ -140,12 +152,12 @@ def begin(building: Building, talk: Conversation, key: str) -> tuple[Op, ...]:
     )
 
 
-def _count_heard(line: Line, heard: int, enough: int) -> Op:
-    """Heard once more. Wordings said in turn come round: the count after the last goes back to the first."""
-    turns = len(line.wordings)
-    if line.last_stays or turns == 1:
-        return Plus(heard, 1, 0, enough, clamped=True)
-    return PutNext(heard, (*range(1, turns + 1), 1))
+def _once_more(said: Line | Reply, column: int, enough: int) -> Op:
+    """Heard or chosen once more. Wordings in turn come round: the count after the last goes back to the first."""
+    turns = len(said.wordings)
+    if said.last_stays or turns == 1 or enough < turns:
+        return Plus(column, 1, 0, enough, clamped=True)
+    return PutNext(column, (*range(1, turns + 1), 1))
 
 
 def end_talk(layout: Layout, told_of: str) -> tuple[Op, ...]:
@@ -163,14 +175,19 @@ def _open(building: Building, talk: Conversation, line: Line) -> Guard:
 
 
 def _add_reply(building: Building, talk: Conversation, line: Line, reply: Reply, place: str) -> Guard:
-    """One reply; the guard of its needs."""
-    this = _self(building, talk)
+    """One reply; when it can be chosen."""
+    this, layout = _self(building, talk), building.layout
     needs = needs_guard(building, reply.needs, f"{place}/needs", this)
+    places = chosen_at(layout, talk, line, reply)
+    if reply.repeat == "once":
+        needs = both(needs, _first_time(layout, places))
+    at, enough = layout.column("talk_at"), chosen_enough(reply)
+    counts = (If(equals(at, number), (_once_more(reply, column, enough),)) for number, column in places)
     name = f"reply:{line.key}/{reply.key}"
     written = written_segment(building, reply.steps, f"{place}/steps", this, talk=True)
     told = Tell(Told(Happening.REPLY, reply.key, (("line", line.key),)))
     onward: tuple[Op, ...] = () if reply.then == "stays_here" else _onward(building, talk, reply.then)
-    ops = (told, *written.ops, *onward)
+    ops = (told, *written.ops, *counts, *onward)
     guard = both(_open(building, talk, line), needs)
     building.add_group(Group(name, place, (steps_branch(place, guard, Segment(ops, can_refuse(ops))),)))
     building.actions.append(Action(name, "reply", talk.talker, guard, name, place))

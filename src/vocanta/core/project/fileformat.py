@@ -9,12 +9,13 @@ from typing import Any
 from pydantic import TypeAdapter, ValidationError
 
 from .designs import own_value_problems
+from .older import brought_up_project
 from .problems import Problem, ProjectError
 from .records import Project
 from .tree import name_problems, plain
 
 FORMAT = "vocanta project"
-VERSION = 1
+VERSION = 2
 PROJECT = TypeAdapter(Project)
 MOST_DIGITS = 18
 """A whole number in a file has no more digits."""
@@ -119,12 +120,15 @@ def _content(document: Any) -> Any:
                 )
             ]
         )
-    if document.get("version") != VERSION:
+    version = document.get("version")
+    if version == 1:
+        return brought_up_project(document.get("project"))
+    if version != VERSION:
         raise ProjectError(
             [
                 Problem(
                     "file_version",
-                    f"The file has format version {document.get('version')!r}; this program reads {VERSION}.",
+                    f"The file has format version {version!r}; this program reads 1 to {VERSION}.",
                     "Open it in the version of Vocanta that wrote it and export it again.",
                     "version",
                 )

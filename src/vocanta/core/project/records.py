@@ -25,6 +25,7 @@ Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 Icon = Annotated[str, Field(max_length=40)]
 Count = Annotated[int, Field(ge=0, le=999_999)]
 Wording = Annotated[str, Field(max_length=4_000)]
+Wordings = Annotated[tuple[Wording, ...], Field(min_length=1, max_length=40)]
 CueText = Annotated[str, Field(max_length=20_000)]
 Point = tuple[Metres, Metres]
 
@@ -239,8 +240,17 @@ class Exit:
 
 
 @dataclass(frozen=True, slots=True)
+class Ending:
+    """What ends the level by itself: all of some objectives met, or quests done, and then `after_s` seconds more."""
+
+    outcome: Literal["won", "lost"] = "won"
+    when: tuple[Ref, ...] = ()
+    after_s: Seconds = 0.0
+
+
+@dataclass(frozen=True, slots=True)
 class Level:
-    """One level: areas, walls, exits, objects and where the player starts."""
+    """One level: areas, walls, exits, objects, where the player starts, and what ends it by itself."""
 
     key: Key
     name: Name
@@ -252,16 +262,21 @@ class Level:
     objects: tuple[Object, ...] = ()
     exits: tuple[Exit, ...] = ()
     cues: tuple[Cue, ...] = ()
+    endings: Annotated[tuple[Ending, ...], Field(max_length=20)] = ()
 
 
 @dataclass(frozen=True, slots=True)
 class Item:
-    """Something the player can have; the count never leaves 0 to `limit`. One with a `slot` is gear."""
+    """Something the player can have; the count never leaves 0 to `limit`. One with a `slot` is gear.
+
+    `picture` is the hash of a file in the asset folder; without one the sign `icon` is drawn.
+    """
 
     key: Key
     name: Name
     description: Wording = ""
     icon: Annotated[str, Field(max_length=40)] = "item"
+    picture: Annotated[str, Field(max_length=120)] = ""
     limit: Annotated[int, Field(ge=1, le=999)] = 999
     at_start: Count = 0
     text: Wording = ""
@@ -334,7 +349,11 @@ class Sound:
 
 @dataclass(frozen=True, slots=True)
 class Objective:
-    """One thing a stage asks for. `targets` are items, objects, areas, talkers or facts by type."""
+    """One thing a stage asks for. `targets` are items, objects, areas, talkers or facts by type.
+
+    `time_s` is how long the player has for it from the stage's beginning. When it runs out unmet, the quest fails; an
+    optional objective is only closed.
+    """
 
     key: Key
     name: Name
@@ -345,12 +364,13 @@ class Objective:
     optional: bool = False
     hidden: bool = False
     marker: Ref = ""
+    time_s: Annotated[float, Field(gt=0, le=86_400, allow_inf_nan=False)] | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class Stage:
-    """One stage. `then` names the stage that follows when all required objectives are met,
-    `done` finishes the quest, empty waits for a cue."""
+    """One stage. `then` says what follows when all required objectives are met: the stage of that name, `ready` to be
+    handed in, `done`; empty waits for a cue."""
 
     key: Key
     name: Name
@@ -362,7 +382,10 @@ class Stage:
 
 @dataclass(frozen=True, slots=True)
 class Quest:
-    """A quest with its stages in order, what it asks before it is available, and its reward steps."""
+    """A quest with its stages in order, what it asks before it is available, and its reward steps.
+
+    `times` is how often it can be done, 0 for any number. Declined, given up or failed it is there `again`, or not.
+    """
 
     key: Key
     name: Name
@@ -370,9 +393,10 @@ class Quest:
     offered_by: Ref = ""
     needs: CueText = ""
     rewards: CueText = ""
-    handed_in: bool = False
+    times: Annotated[int, Field(ge=0, le=999)] = 1
     decline: Literal["no", "again", "for_good"] = "again"
     give_up: Literal["no", "again", "for_good"] = "again"
+    failing: Literal["again", "for_good"] = "for_good"
     bead: Literal["circle", "diamond", "square", "triangle", "hexagon"] = "circle"
     stages: tuple[Stage, ...] = ()
     cues: tuple[Cue, ...] = ()
@@ -380,11 +404,16 @@ class Quest:
 
 @dataclass(frozen=True, slots=True)
 class Reply:
-    """What the player can answer. `then` is a line, `stays_here`, or empty: ends the conversation."""
+    """What the player can answer, or an entry of a menu. `then` is a line, `stays_here`, or empty: ends the talk.
+
+    Several wordings are shown in turn; one that is there `once` is gone when it was chosen, where the talk was opened.
+    """
 
     key: Key
-    wording: Wording
+    wordings: Wordings
     needs: CueText = ""
+    repeat: Literal["every_time", "once"] = "every_time"
+    last_stays: bool = False
     unmet: Literal["hidden", "greyed"] = "hidden"
     steps: CueText = ""
     then: Ref = ""
@@ -392,16 +421,20 @@ class Reply:
 
 @dataclass(frozen=True, slots=True)
 class Line:
-    """Something said. Openers are tried in order; several wordings are said in turn."""
+    """Something said. Openers are tried in order; several wordings are said in turn.
+
+    `voice` is the sound of it; where that has a file, it sets how long the line lasts, unless `seconds` do.
+    """
 
     key: Key
-    wordings: Annotated[tuple[Wording, ...], Field(min_length=1, max_length=40)]
+    wordings: Wordings
     opener: bool = False
     speaker: Ref = ""
     needs: CueText = ""
     repeat: Literal["every_time", "once"] = "every_time"
     last_stays: bool = False
     seconds: Seconds | None = None
+    voice: Ref = ""
     steps: CueText = ""
     then: Ref = ""
     holds_player: bool = False
