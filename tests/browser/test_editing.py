@@ -23,7 +23,7 @@ class QuestsAndTalks(Driven):
         self.choose("objective type", "use")
         self.choose("target", "Yard bell")
         self.choose("all met", "is done")
-        self.see("article", "All met: finish the quest.")
+        self.see("article", "All met: the quest is done.")
         self.open_place("plan/yard_bell")
         self.click("article .link", "+ cue")
         self.see(".edit-word input:focus").send_keys(Keys.ESCAPE)
