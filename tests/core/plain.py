@@ -1465,6 +1465,10 @@ class Plain:
             return self.v[name] == 1 and self.cells[self.v["cell"]][3] == rest
         if kind == "struck":
             return self.can_strike(rest.split("/")[0])
+        if kind in ("start", "decline", "give up"):
+            q, open_now = self.quests[rest], self.v[f"status:{rest}"] == OFFERED
+            lets = {"start": True, "decline": q.decline != "no", "give up": q.give_up != "no"}[kind]
+            return lets and not self.v["talk"] and (self.active(rest) if kind == "give up" else open_now)
         if kind == "cooled":
             return self.v[f"cooling:{rest}"] == 1
         if kind == "limit":
@@ -1605,6 +1609,8 @@ class Plain:
             self.arrive(rest)
         elif kind == "cooled":
             self.put(f"cooling:{rest}", 0)
+        elif kind in ("start", "decline", "give up"):
+            self.quest_step(kind, rest, False)
         elif kind == "limit":
             q, _, o = self._objective(rest)
             self.put(f"limit:{rest}", 2) if o.optional else self.fail(q)

@@ -6,14 +6,26 @@ import dataclasses
 import json
 import unittest
 
-from tests.core.small import USE, Situation, project, thing
+from tests.core.small import DOWN, USE, Situation, project, thing, two_levels
 from tests.core.walked import walked
 from vocanta.core.engine.inputs import Input
 from vocanta.core.engine.picture import Painter
 from vocanta.core.phrases.vocabulary import STATUSES
 from vocanta.core.project.fileformat import dumps, loads
 from vocanta.core.project.problems import ProjectError
-from vocanta.core.project.records import Conversation, Ending, Line, Objective, Quest, Reply, Sound, Stage, Tag
+from vocanta.core.project.records import (
+    Body,
+    Conversation,
+    Ending,
+    Line,
+    Objective,
+    Quest,
+    Reply,
+    Role,
+    Sound,
+    Stage,
+    Tag,
+)
 
 WET = Objective("dry", "Dry", "fact", ("wet",))
 TALLY = Objective("tallied", "Tallied", "fact", ("tally",))
@@ -217,6 +229,127 @@ class EndsOfALevel(unittest.TestCase):
         for lever, ended in (("go", 0), ("finish", 2)):
             s.use(f"do_{lever}")
             self.assertEqual(s["ended"], ended)
+
+
+class Decisions(unittest.TestCase):
+    """What the player decides by the offer card and the quest list, in every status."""
+
+    def offered(self, **how):
+        steps = {"offer": "offer errand", "fail": "fail errand", "end": "finish errand"}
+        return Situation(project(*levers(**steps), quests=(quest(Stage("one", "One"), **how),)))
+
+    def test_each_stands_open_only_in_the_statuses_that_allow_it(self):
+        s = self.offered()
+        allowed = {"offered": {"start", "decline"}, "active": {"give up"}, "ready": {"give up"}}
+        for number, name in enumerate(STATUSES):
+            s.put("status:errand", number)
+            found = {verb for verb in ("start", "decline", "give up") if f"{verb}:errand" in s.open_names()}
+            self.assertEqual(found, allowed.get(name, set()), name)
+
+    def test_what_cannot_be_declined_or_given_up_is_no_decision_at_all(self):
+        s = self.offered(decline="no", give_up="no")
+        names = [a.name for a in s.program.actions if a.kind == "decide"]
+        self.assertEqual(names, ["start:errand"])
+
+    def test_taken_on_declined_and_given_up_for_good_or_not(self):
+        for how, decisions, then in (
+            ({}, ("start",), "active"),
+            ({}, ("decline",), "available"),
+            ({"decline": "for_good"}, ("decline",), "declined"),
+            ({}, ("start", "give up"), "available"),
+            ({"give_up": "for_good"}, ("start", "give up"), "failed"),
+        ):
+            s = self.offered(**how)
+            s.use("do_offer")
+            for verb in decisions:
+                s.act(f"{verb}:errand")
+            self.assertEqual(status(s), then, (how, decisions))
+
+    def test_deciding_twice_in_one_tick_or_after_it_was_finished_does_nothing_more(self):
+        w = press(walked(project(*levers(offer="offer errand"), quests=(quest(Stage("one", "One")),))), "offer")
+        for _ in range(2):
+            w.run.tick(Input(decide="start:errand"))
+        w.run.tick(Input(decide="decline:errand"))
+        w.run.tick(Input(decide="start:nothing"))
+        w.run.tick(Input(decide="used:do_offer/use"))
+        self.assertEqual((w.value("status:errand"), len(w.told("stage"))), (STATUSES.index("active"), 1))
+
+    def test_a_quest_finished_while_its_card_lies_open_takes_the_card_away(self):
+        w = press(
+            walked(project(*levers(offer="offer errand", fail="fail errand"), quests=(quest(Stage("one", "One")),))),
+            "offer",
+        )
+        self.assertEqual([o["key"] for o in shown(w)["hud"]["offers"]], ["errand"])
+        press(w, "fail")
+        self.assertEqual(shown(w)["hud"]["offers"], [])
+        w.run.tick(Input(decide="start:errand"))
+        self.assertEqual(w.value("status:errand"), STATUSES.index("failed"))
+
+
+class Cards(unittest.TestCase):
+    def test_a_card_says_what_is_asked_and_given_and_how_long_there_is(self):
+        objectives = (
+            dataclasses.replace(WET, time_s=90.0),
+            dataclasses.replace(TALLY, optional=True, time_s=5.0),
+            Objective("secret", "Secret", hidden=True),
+        )
+        errand = quest(
+            Stage("one", "One", objectives=objectives),
+            summary="Make it wet.", offered_by="do_go", decline="for_good",
+            rewards="give 2 nut\ngive 40 money\ngrant leap for 3 uses\nset wet to no",
+        )  # fmt: skip
+        w = walked(project(*levers(go="offer errand"), quests=(errand,)))
+        (card,) = shown(press(w, "go"))["hud"]["offers"]
+        self.assertEqual(card, {
+            "key": "errand", "name": "Errand", "by": "Do_Go", "summary": "Make it wet.",
+            "asks": ["Dry", "Tallied, if you like"], "rewards": ["2 nuts", "40 coins", "Leap (3 uses)"],
+            "time_s": 90.0, "declined": "for_good",
+        })  # fmt: skip
+
+    def test_the_log_keeps_the_journal_of_every_stage_and_why_a_quest_failed(self):
+        stages = (
+            Stage("one", "One", "First this.", then="two", objectives=(WET,)),
+            Stage("two", "Two", "Then that.", objectives=(dataclasses.replace(TALLY, time_s=1.0),)),
+        )
+        w = walked(
+            project(*levers(go="start errand", wet="set wet to yes"), quests=(quest(*stages), Quest("other", "Other")))
+        )
+        self.assertEqual(shown(w)["hud"]["log"], [])
+        press(press(w, "go"), "wet").wait(40)
+        (logged,) = shown(w)["hud"]["log"]
+        self.assertEqual(
+            (logged["status"], logged["journal"], logged["why"]),
+            ("failed", ["First this.", "Then that."], "Time is up: Tallied"),
+        )
+
+
+class Markers(unittest.TestCase):
+    def mark(self, small, *keys, marker, x=2.0):
+        stage = Stage("one", "One", objectives=(Objective("by", "By hand", marker=marker),))
+        w = walked(dataclasses.replace(small, quests=(quest(stage),)), x=x)
+        for key in ("go", *keys):
+            press(w, key)
+        return shown(w)["hud"]["quests"][0]["objectives"][0]["mark"]
+
+    def test_it_points_at_an_object_an_area_and_what_a_role_is_filled_with_or_says_not_there_yet(self):
+        far = thing("far", "when used then set wet to yes", x=17.0, y=1.0, body=Body("none"))
+        small = project(*levers(go="start errand", fill="fill hero with far", away="remove far"), far)
+        small = dataclasses.replace(small, roles=(Role("hero", "Hero"),))
+        not_yet = {"at": None, "words": "not there yet"}
+        self.assertEqual(self.mark(small, marker="far"), {"at": (17.0, 1.0), "words": "15 m"})
+        self.assertEqual(self.mark(small, "away", marker="far"), not_yet)
+        self.assertEqual(self.mark(small, marker="hero"), not_yet)
+        self.assertEqual(self.mark(small, "fill", marker="hero"), {"at": (17.0, 1.0), "words": "12 m"})
+        self.assertEqual(self.mark(small, marker="hall")["at"], (10.0, 5.0))
+        self.assertIsNone(self.mark(small, marker=""))
+
+    def test_in_another_level_it_points_at_the_exit_on_the_way(self):
+        there = thing("there", "when used then set wet to yes", x=3.0, y=3.0)
+        small = two_levels(*levers(go="start errand"), lower=(there,), exits=(DOWN,))
+        self.assertEqual(self.mark(small, marker="there")["at"], (DOWN.x_m, DOWN.y_m))
+        self.assertRegex(self.mark(small, marker="there")["words"], r"^through Way down, \d m$")
+        nowhere = two_levels(*levers(go="start errand"), lower=(there,))
+        self.assertEqual(self.mark(nowhere, marker="there"), {"at": None, "words": "no way there: it is in Below"})
 
 
 class Menus(unittest.TestCase):

@@ -1361,6 +1361,10 @@ export interface components {
         Hud: {
             /** Quests */
             quests: components["schemas"]["QuestShown"][];
+            /** Offers */
+            offers: components["schemas"]["OfferShown"][];
+            /** Log */
+            log: components["schemas"]["LoggedShown"][];
             /** Items */
             items: components["schemas"]["ItemShown"][];
             /** Money */
@@ -1418,6 +1422,38 @@ export interface components {
             text: string;
         };
         /**
+         * LoggedShown
+         * @description A quest that the player has had to do with; `why` it ended as it did.
+         */
+        LoggedShown: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Bead */
+            bead: string;
+            /** Status */
+            status: string;
+            /** Journal */
+            journal: string[];
+            /** Why */
+            why: string;
+        };
+        /**
+         * MarkShown
+         * @description Where a marker points: `at` in the present level, None where there is nothing yet; in words how far, or through
+         *     which exit.
+         */
+        MarkShown: {
+            /** At */
+            at: [
+                number,
+                number
+            ] | null;
+            /** Words */
+            words: string;
+        };
+        /**
          * ObjectiveShown
          * @description An objective of the present stage; `left_s` are the seconds left for it, `closed`: its time ran out.
          */
@@ -1434,12 +1470,36 @@ export interface components {
             count: number;
             /** Of */
             of: number;
-            /** Marker */
-            marker: string;
+            mark: components["schemas"]["MarkShown"] | null;
             /** Left S */
             left_s: number | null;
             /** Closed */
             closed: boolean;
+        };
+        /**
+         * OfferShown
+         * @description How a quest is put before the player; `rewards` and `asks` in words, `declined` what comes of declining.
+         */
+        OfferShown: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** By */
+            by: string;
+            /** Summary */
+            summary: string;
+            /** Asks */
+            asks: string[];
+            /** Rewards */
+            rewards: string[];
+            /** Time S */
+            time_s: number | null;
+            /**
+             * Declined
+             * @enum {string}
+             */
+            declined: "no" | "again" | "for_good";
         };
         /**
          * Picture
@@ -1527,7 +1587,7 @@ export interface components {
         };
         /**
          * QuestShown
-         * @description A quest under way.
+         * @description A quest under way; `give_up`: what comes of giving it up.
          */
         QuestShown: {
             /** Key */
@@ -1544,6 +1604,11 @@ export interface components {
             objectives: components["schemas"]["ObjectiveShown"][];
             /** Ready */
             ready: boolean;
+            /**
+             * Give Up
+             * @enum {string}
+             */
+            give_up: "no" | "again" | "for_good";
         };
         /** Source */
         Source: {

@@ -6,7 +6,8 @@ import { clock } from './clock'
 import { counted } from '@/parts/plural'
 
 /** The player's screen: quests, what is had, notices; on opaque cards in the corners. */
-const props = defineProps<{ hud: Hud; told: Told[]; tick: number; pace: string; aside: boolean }>()
+const props = defineProps<{ hud: Hud; told: Told[]; tick: number; pace: string; aside: boolean; putOff: string[] }>()
+defineEmits<{ offers: [] }>()
 const NOTICE_TICKS = 150
 /** With so little time left the countdown is lit. */
 const SOON_S = 10
@@ -33,7 +34,7 @@ const readable = computed(() => props.hud.items.find((i) => i.key === reading.va
 </script>
 
 <template>
-  <section v-if="hud.quests.length" class="quests" :class="{ aside }" aria-label="Quests">
+  <section v-if="hud.quests.length || putOff.length" class="quests" :class="{ aside }" aria-label="Quests">
     <article v-for="quest in hud.quests" :key="quest.key">
       <h2>{{ quest.name }}</h2>
       <p class="dusk">{{ quest.stage }}</p>
@@ -48,6 +49,7 @@ const readable = computed(() => props.hud.items.find((i) => i.key === reading.va
           <span aria-hidden="true">{{ one.met ? '●' : one.closed ? '×' : '○' }}</span> {{ one.name
           }}<i v-if="one.optional"> optional</i><i v-if="one.closed">, too late</i>
           <span v-if="one.of > 1" class="count">{{ one.count }} of {{ one.of }}</span>
+          <span v-if="one.mark" class="count">{{ one.mark.words }}</span>
           <b v-if="one.left_s !== null" class="left" :class="{ soon: one.left_s <= SOON_S }" role="timer">{{
             countdown(one.left_s)
           }}</b>
@@ -55,6 +57,10 @@ const readable = computed(() => props.hud.items.find((i) => i.key === reading.va
         <li v-if="quest.ready" class="ready">ready to be handed in</li>
       </ul>
     </article>
+    <p class="dusk all"><span class="key">L</span> all quests and their journal</p>
+    <p v-if="putOff.length" class="all">
+      <button class="link" @click.stop="$emit('offers')">offered: {{ putOff.join(', ') }}</button>
+    </p>
   </section>
   <section class="purse" aria-label="Purse">
     <b>{{ hud.money }} {{ hud.money_name }}</b
@@ -111,7 +117,8 @@ const readable = computed(() => props.hud.items.find((i) => i.key === reading.va
 article + article { margin-top: 10px; padding-top: 8px; border-top: 1px solid var(--night-rule); }
 ul { list-style: none; margin: 4px 0 0; padding: 4px 0 0; border-top: 1px solid var(--night-rule); }
 .met { color: var(--dusk); }
-.count { float: right; color: var(--dusk); font-size: 13px; }
+.count { float: right; clear: right; color: var(--dusk); font-size: 13px; }
+.all { font-size: 13px; margin-top: 8px; }
 .journal { font-size: 13px; line-height: 1.4; margin: 2px 0 0; }
 .left { float: right; clear: right; font: 500 13.5px var(--mono); }
 .left.soon { color: var(--glow); }

@@ -76,14 +76,12 @@ const bounds = computed(() =>
     3,
   ),
 )
-const marked = computed(
-  () =>
-    new Set([
-      ...(props.run.hud.value?.marked ?? []),
-      ...(props.run.hud.value?.quests ?? []).flatMap((q) =>
-        q.objectives.filter((o) => !o.met && o.marker).map((o) => o.marker),
-      ),
-    ]),
+const marked = computed(() => new Set(props.run.hud.value?.marked ?? []))
+/** Where the markers of open objectives point in this level, with how far it is. */
+const marks = computed(() =>
+  (props.run.hud.value?.quests ?? []).flatMap((q) =>
+    q.objectives.flatMap((o) => (o.mark?.at ? [{ key: o.key, at: o.mark.at, words: o.mark.words }] : [])),
+  ),
 )
 const focused = computed(() => new Set((props.run.picture.value?.prompts ?? []).map((p) => p.object)))
 const things = computed(() => props.objects.filter((o) => props.run.objects.value[o.row.key]?.exists !== false))
@@ -340,6 +338,15 @@ onUnmounted(() => cancelAnimationFrame(frame))
         </g>
       </g>
       <g
+        v-for="one in marks"
+        :key="`m${one.key}`"
+        :transform="`translate(${one.at[0]} ${one.at[1]}) scale(${1 / scale} ${-1 / scale})`"
+        :data-mark="one.key"
+      >
+        <path class="marker" d="M0-34l7 7l-7 7l-7-7z" />
+        <text class="far" x="11" y="-23">{{ one.words }}</text>
+      </g>
+      <g
         v-for="one in effects"
         :key="one.id"
         :transform="`translate(${one.spot[0]} ${one.spot[1]}) scale(${1 / scale} ${-1 / scale})`"
@@ -415,6 +422,7 @@ onUnmounted(() => cancelAnimationFrame(frame))
 }
 .exit-name { fill: var(--dusk); font: 12px var(--text); paint-order: stroke; stroke: var(--floor); stroke-width: 3px; }
 .marker { fill: var(--glow); }
+.far { fill: var(--glow); font-size: 12.5px; paint-order: stroke; stroke: var(--floor); stroke-width: 4px; }
 .night-floor text { pointer-events: none; }
 .aiming { pointer-events: none; }
 .aiming path {

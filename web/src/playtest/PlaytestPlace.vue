@@ -13,7 +13,9 @@ import Chronicle from './Chronicle.vue'
 import { usePlaytest } from './connection'
 import GameHud from './GameHud.vue'
 import NightFloor from './NightFloor.vue'
+import OfferCard from './OfferCard.vue'
 import PromptCard from './PromptCard.vue'
+import QuestLog from './QuestLog.vue'
 import TalkBox from './TalkBox.vue'
 import { useControls } from './controls'
 import { useSounds } from './sounds'
@@ -110,15 +112,40 @@ const TOOLS: Record<string, () => void> = {
   F6: () => run.send({ do: run.paused.value ? 'go' : 'pause' }),
   F7: () => run.send({ do: 'tick' }),
   F8: () => (reaches.value = !reaches.value),
+  l: () => (logOpen.value = !logOpen.value),
 }
+/** What is offered and was not put off, and which of several lies on top. */
+const logOpen = ref(false)
+const putOff = ref(new Set<string>())
+const turned = ref(0)
+const offers = computed(() => run.hud.value?.offers ?? [])
+const open = computed(() => (talk.value ? [] : offers.value.filter((o) => !putOff.value.has(o.key))))
+const card = computed(() => open.value[Math.min(turned.value, open.value.length - 1)])
+const decisions = computed(() => {
+  const one = card.value
+  return one ? [`start:${one.key}`, ...(one.declined === 'no' ? [] : [`decline:${one.key}`])] : []
+})
+function decide(what: string): void {
+  run.send({ input: { decide: what } })
+}
+function later(): void {
+  if (logOpen.value) logOpen.value = false
+  else if (card.value) putOff.value = new Set([...putOff.value, card.value.key])
+}
+/** What is offered anew lies open again. */
+watch(offers, (now) => {
+  const keys = new Set(now.map((o) => o.key))
+  putOff.value = new Set([...putOff.value].filter((key) => keys.has(key)))
+})
 const controls = useControls({
   bindings: () => book.settings?.values.controls ?? [],
   talk: () => talk.value,
+  decisions: () => decisions.value,
   buttons: () => buttons.value,
   aim: (control) => (aiming.value.has(control) ? night.value?.aim() : undefined),
   mark: (control) => marked.value.get(control),
   send: run.send,
-  tools: TOOLS,
+  tools: () => (card.value || logOpen.value ? { ...TOOLS, Escape: later } : TOOLS),
 })
 
 useSounds({
@@ -222,7 +249,28 @@ onUnmounted(() => {
           :told="run.chronicle.value"
           :tick="run.picture.value?.tick ?? 0"
           :pace="paceWords"
+          :put-off="[...putOff].map((key) => book.name(key))"
+          @offers="putOff = new Set()"
         />
+        <QuestLog
+          v-if="logOpen && run.hud.value"
+          :hud="run.hud.value"
+          :told="run.chronicle.value"
+          @give-up="(key) => decide(`give up:${key}`)"
+          @close="logOpen = false"
+        />
+        <div v-if="card" class="card">
+          <OfferCard
+            :key="card.key"
+            :card="card"
+            :number="open.indexOf(card) + 1"
+            :of="open.length"
+            @accept="decide(`start:${card.key}`)"
+            @decline="decide(`decline:${card.key}`)"
+            @turn="(by) => (turned = (open.indexOf(card!) + by + open.length) % open.length)"
+            @later="later"
+          />
+        </div>
         <TransitionGroup name="prompt">
           <PromptCard
             v-for="p in screenPrompts"
@@ -294,6 +342,7 @@ onUnmounted(() => {
 </template>
 
 <style scoped>
+.card { position: absolute; right: 20px; top: 120px; width: 440px; max-width: 60%; z-index: 4; }
 .playtest { flex: 1; display: flex; min-width: 0; background: var(--night); color: var(--chalk); }
 .stage { flex: 1; min-width: 0; display: flex; flex-direction: column; }
 .floor { position: relative; flex: 1; min-height: 0; overflow: hidden; outline: none; display: flex; }

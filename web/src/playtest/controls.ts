@@ -9,6 +9,8 @@ interface Binding {
 interface Wiring {
   bindings: () => Binding[]
   talk: () => Talk | null
+  /** What can be decided on the card that lies open, by number; nothing without one. */
+  decisions: () => string[]
   /** The buttons of the panel on the screen; none without one. */
   buttons: () => LiveButton[]
   /** Where a control that aims is aimed, in degrees; undefined for the way the player faces. */
@@ -16,7 +18,8 @@ interface Wiring {
   /** The entry that a control works where a panel is on the screen for it. */
   mark: (control: string) => string | undefined
   send: (message: Record<string, unknown>) => void
-  tools: Record<string, () => void>
+  /** The keys of the playtest itself; a key that the project binds is the player's. */
+  tools: () => Record<string, () => void>
 }
 export interface Controls {
   down: (event: KeyboardEvent) => void
@@ -63,8 +66,8 @@ export function useControls(wiring: Wiring): Controls {
   }
   function down(event: KeyboardEvent): void {
     if (event.ctrlKey || event.metaKey || event.altKey) return
-    const tool = wiring.tools[event.key]
     const key = event.key.toLowerCase()
+    const tool = controlOf(key) ? undefined : wiring.tools()[event.key]
     if (tool) tool()
     else if (event.repeat) event.preventDefault()
     else if (!talking(key)) press(key)
@@ -72,6 +75,11 @@ export function useControls(wiring: Wiring): Controls {
   }
   function talking(key: string): boolean {
     const talk = wiring.talk()
+    const decision = /^[1-9]$/.test(key) ? wiring.decisions()[Number(key) - 1] : undefined
+    if (decision) {
+      wiring.send({ input: { decide: decision } })
+      return true
+    }
     const button = /^[1-9]$/.test(key) && !talk ? wiring.buttons()[Number(key) - 1] : undefined
     if (button) wiring.send({ input: { choose: button.key } })
     if (!talk) return button !== undefined

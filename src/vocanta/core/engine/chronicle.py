@@ -12,7 +12,8 @@ from .shown import ToldShown
 class Entry:
     """One thing that happened: when, in words, by which rule (`origin`), and on which action's account (`cause`).
 
-    `notice` is what the player is told of it on the screen, empty for nothing.
+    `notice` is what the player is told of it on the screen, empty for nothing; `detail` the stage or the status that a
+    quest has come to.
     """
 
     tick: int
@@ -25,6 +26,7 @@ class Entry:
     at: str = ""
     spot: tuple[float, float] | None = None
     notice: str = ""
+    detail: str = ""
 
     def as_data(self) -> ToldShown:
         """The entry as plain data."""

@@ -16,6 +16,7 @@ class Input:
 
     A control that is both in `down` and in `up` was pressed and let go where it was not held, and let go and pressed
     again where it was. `mark` is the entry of a panel that its control works; the first one where none is named.
+    `decide` is what is decided of a quest: `start:key`, `decline:key`, `give up:key`.
     """
 
     move: tuple[float, float] = (0.0, 0.0)
@@ -26,6 +27,7 @@ class Input:
     walk_to: tuple[float, float] | None = None
     look: float | None = None
     mark: str = ""
+    decide: str = ""
 
     def as_data(self) -> dict[str, Any]:
         """The input as plain data, without what is not set."""
@@ -37,6 +39,7 @@ class Input:
             "skip": self.skip,
             "look": self.look,
             "mark": self.mark,
+            "decide": self.decide,
             "walk_to": list(self.walk_to) if self.walk_to else None,
         }
         return {k: v for k, v in data.items() if v not in (None, "", False, [], [0.0, 0.0])}
@@ -54,22 +57,22 @@ def read_input(data: Any, controls: frozenset[str]) -> Input:
     move = _point(data.get("move", (0.0, 0.0)), "move", problems)
     walk_to = _point(data["walk_to"], "walk_to", problems) if data.get("walk_to") is not None else None
     down, up = (_names(data.get(k, ()), k, controls, problems) for k in ("down", "up"))
-    choose, mark = (_word(data.get(k, ""), k, problems) for k in ("choose", "mark"))
+    choose, mark, decide = (_word(data.get(k, ""), k, problems) for k in ("choose", "mark", "decide"))
     look = data.get("look")
     if look is not None and not _is_number(look):
         problems.append(_wrong("look", look, "an angle in degrees"))
     if problems:
         raise ProjectError(problems)
-    return Input(move or (0.0, 0.0), down, up, choose, data.get("skip") is True, walk_to, look, mark)
+    return Input(move or (0.0, 0.0), down, up, choose, data.get("skip") is True, walk_to, look, mark, decide)
 
 
-_PARTS = ("move", "down", "up", "choose", "skip", "walk_to", "look", "mark")
+_PARTS = ("move", "down", "up", "choose", "skip", "walk_to", "look", "mark", "decide")
 
 
 def _word(value: Any, part: str, problems: list[Problem]) -> str:
     if isinstance(value, str) and len(value) <= MOST_LETTERS:
         return value
-    problems.append(_wrong(part, value, "the key of a reply or of a button"))
+    problems.append(_wrong(part, value, "a word: the key of a reply or of a button, or a decision"))
     return ""
 
 

@@ -2,27 +2,24 @@
 
 from __future__ import annotations
 
-import math
-
-from ..phrases.vocabulary import STATUSES
 from ..progress.guards import can_hold
-from ..progress.layout import OUTCOMES, TIME_IS_UP, TIME_RUNS
+from ..progress.layout import OUTCOMES
 from ..progress.needs import may_use
 from ..progress.onerow import holds_on
-from ..progress.quests import held_columns
-from ..project.records import Ability, Objective, Quest, Reply
+from ..project.records import Ability, Reply
+from ..space.ways import Way
 from .chronicle import Entry
 from .prompts import LivePrompt
+from .questing import QuestScreen
 from .run import Run
 from .shown import (
     AbilityShown,
     ButtonShown,
     Hud,
-    ObjectiveShown,
     Picture,
     Pose,
     PromptShown,
-    QuestShown,
+    Spot,
     TalkShown,
     ThingShown,
     TrackedShown,
@@ -37,7 +34,12 @@ class Painter:
     def __init__(self, run: Run):
         self.run, self.situation = run, run.situation
         self._hud: Hud | None = None
+        self.quests = QuestScreen(run.situation, run.clocks, run.places, run.chronicle, self._way_to)
         self._level = ""
+
+    def _way_to(self, spot: Spot) -> Way:
+        """The player's way on foot in the level where the player is now."""
+        return self.run.here.mover.way_to(spot)
 
     def first(self) -> Picture:
         """The whole picture, with the chronicle so far."""
@@ -173,11 +175,9 @@ class Painter:
         """Quests under way, things had, money, experience, abilities, markers."""
         run, project = self.situation, self.situation.project
         return {
-            "quests": [
-                self._quest(q)
-                for q in run.layout.quests.values()
-                if STATUSES[run.value("status", q.key)] in ("active", "ready")
-            ],
+            "quests": self.quests.under_way(),
+            "offers": self.quests.offers(),
+            "log": self.quests.log(),
             "items": [
                 {"key": i.key, "name": i.name, "icon": i.icon, "count": run.value("item", i.key), "text": i.text}
                 for i in project.items
@@ -220,53 +220,6 @@ class Painter:
             {"verb": verb, "name": run.words.name(key), "count": run.value("tally", f"{verb}/{key}")}
             for verb, key in run.layout.mentions.tallies
         ]
-
-    def _quest(self, quest: Quest) -> QuestShown:
-        run = self.situation
-        stage = quest.stages[run.value("stage", quest.key)] if quest.stages else None
-        objectives = [self._objective(o) for o in (stage.objectives if stage else ()) if not o.hidden]
-        return {
-            "key": quest.key,
-            "name": quest.name,
-            "stage": stage.name if stage else "",
-            "bead": quest.bead,
-            "journal": stage.journal if stage else "",
-            "objectives": objectives,
-            "ready": STATUSES[run.value("status", quest.key)] == "ready",
-        }
-
-    def _objective(self, objective: Objective) -> ObjectiveShown:
-        run = self.situation
-        met = bool(run.value("met", objective.key))
-        return {
-            "key": objective.key,
-            "name": objective.name,
-            "met": met,
-            "optional": objective.optional,
-            "count": objective.count if met else self._progress(objective),
-            "of": objective.count,
-            "marker": objective.marker,
-            "left_s": self._left(objective),
-            "closed": run.known("limit", objective.key) == TIME_IS_UP,
-        }
-
-    def _left(self, objective: Objective) -> int | None:
-        """The whole seconds that the player still has for it; None where no time runs."""
-        if self.situation.known("limit", objective.key) != TIME_RUNS:
-            return None
-        return math.ceil(self.run.clocks.seconds_left(f"limit:{objective.key}"))
-
-    def _progress(self, objective: Objective) -> int:
-        run = self.situation
-        held = held_columns(run.program.table, objective)
-        if held:
-            return min(objective.count, max(run.row[column] for column in held))
-        if objective.type == "state":
-            here = [run.layout.placed[t] for t in objective.targets if t in run.layout.placed]
-            if objective.state == "gone":
-                return sum(not run.value("exists", one.thing.key) for one in here)
-            return sum(one.design.states[run.value("state", one.thing.key)].key == objective.state for one in here)
-        return run.value("count", objective.key)
 
 
 def seconds(tick: int) -> str:

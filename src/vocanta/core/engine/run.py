@@ -60,7 +60,7 @@ class Stage:
     prompts: Prompts
 
 
-_ASKED = frozenset({"use", "hold", "choose", "strike", "reply"})
+_ASKED = frozenset({"use", "hold", "choose", "strike", "reply", "decide"})
 """The actions that the player asks for; of walking nobody expects an answer."""
 
 
@@ -155,6 +155,7 @@ class Run:
             self._press(control, given.mark)
         self.holds.advance(self.held, self._live)
         self._choose(given)
+        self._decide(given)
         if self._stale:
             self._look()
         return self.chronicle[begun:]
@@ -430,6 +431,12 @@ class Run:
             speech.left = 0
             self.act(self.talk.voice(), cause="skipped")
 
+    def _decide(self, given: Input) -> None:
+        """The player takes on, declines or gives up a quest; where that is no longer possible, nothing happens."""
+        action = self.situation.program.by_name.get(given.decide)
+        if action is not None and action.kind == "decide":
+            self.act(action, cause=given.decide.partition(":")[0])
+
     def _push(self, button: LiveButton, key: str) -> None:
         """A button is pressed: what it does, or its refusal."""
         self._cause = f"button {button.key} of {key}"
@@ -463,8 +470,9 @@ class Run:
             notice = notice or refusal(told, words)
         spot = self.places.spot(details) if told.what in (Happening.SOUND, Happening.EFFECT) else None
         text, at, rule = sentence(told, words), str(details.get("at", "")), words.rule(origin)
+        came_to = str(details.get("stage", details.get("status", "")))
         self.chronicle.append(
-            Entry(situation.tick, told.what, told.subject, text, origin, self._cause, rule, at, spot, notice)
+            Entry(situation.tick, told.what, told.subject, text, origin, self._cause, rule, at, spot, notice, came_to)
         )
 
 

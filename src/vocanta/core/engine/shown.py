@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import NotRequired
+from typing import Literal, NotRequired
 
 from typing_extensions import TypedDict
 
@@ -83,6 +83,14 @@ class ThingShown(TypedDict):
     pose: Pose
 
 
+class MarkShown(TypedDict):
+    """Where a marker points: `at` in the present level, None where there is nothing yet; in words how far, or through
+    which exit."""
+
+    at: Spot | None
+    words: str
+
+
 class ObjectiveShown(TypedDict):
     """An objective of the present stage; `left_s` are the seconds left for it, `closed`: its time ran out."""
 
@@ -92,13 +100,37 @@ class ObjectiveShown(TypedDict):
     optional: bool
     count: int
     of: int
-    marker: str
+    mark: MarkShown | None
     left_s: int | None
     closed: bool
 
 
+class OfferShown(TypedDict):
+    """How a quest is put before the player; `rewards` and `asks` in words, `declined` what comes of declining."""
+
+    key: str
+    name: str
+    by: str
+    summary: str
+    asks: list[str]
+    rewards: list[str]
+    time_s: float | None
+    declined: Literal["no", "again", "for_good"]
+
+
+class LoggedShown(TypedDict):
+    """A quest that the player has had to do with; `why` it ended as it did."""
+
+    key: str
+    name: str
+    bead: str
+    status: str
+    journal: list[str]
+    why: str
+
+
 class QuestShown(TypedDict):
-    """A quest under way."""
+    """A quest under way; `give_up`: what comes of giving it up."""
 
     key: str
     name: str
@@ -107,6 +139,7 @@ class QuestShown(TypedDict):
     journal: str
     objectives: list[ObjectiveShown]
     ready: bool
+    give_up: Literal["no", "again", "for_good"]
 
 
 class ItemShown(TypedDict):
@@ -148,6 +181,8 @@ class Hud(TypedDict):
     """What the player has and is at."""
 
     quests: list[QuestShown]
+    offers: list[OfferShown]
+    log: list[LoggedShown]
     items: list[ItemShown]
     money: int
     money_name: str

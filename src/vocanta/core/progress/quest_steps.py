@@ -7,7 +7,7 @@ from typing import assert_never
 
 from ..phrases import nodes as n
 from ..project.records import Objective, Quest
-from .guards import ALWAYS, All, AnyOf, Guard, Within, equals
+from .guards import ALWAYS, All, AnyOf, Guard, Within, both, equals
 from .happenings import Happening
 from .layout import STATUS, TIME_RUNS, Layout
 from .meaning import Meaning
@@ -192,6 +192,22 @@ def _done(step: n.QuestStep, quest: Quest, layout: Layout) -> tuple[Op, ...]:
             return fail_quest(quest, layout)
         case _:
             assert_never(step.verb)
+
+
+# --- what the player decides
+
+
+DECISIONS: tuple[n.QuestVerb, ...] = ("start", "decline", "give up")
+"""What the player can do with a quest from the offer card and the quest list."""
+
+
+def decision(verb: n.QuestVerb, quest: Quest, layout: Layout) -> tuple[Guard, tuple[Op, ...]] | None:
+    """When the player can decide something about a quest, and what it does; None where the quest never lets them."""
+    if {"decline": quest.decline, "give up": quest.give_up}.get(verb) == "no":
+        return None
+    status = layout.column("status", quest.key)
+    open_now = equals(status, STATUS["offered"]) if verb == "start" else _allowed(verb, quest, layout)
+    return both(open_now, equals(layout.column("talk"), 0)), _done(n.QuestStep(verb, n.Word(quest.key)), quest, layout)
 
 
 # --- objectives by hand

@@ -14,11 +14,13 @@ from .layout import STATUS, TIME_IS_UP, TIME_RUNS, Layout
 from .meaning import Meaning
 from .needs import inside
 from .ops import Op, Plus, Put, Tell, Told
-from .program import Branch, Group, Listens
+from .program import Action, Branch, Group, Listens
 from .quest_steps import (
     COUNTED,
+    DECISIONS,
     LIVE,
     at_stage,
+    decision,
     end_quest,
     enter_stage,
     fail_quest,
@@ -75,6 +77,18 @@ def add_quest(building: Building, quest: Quest) -> None:
         _add_written(building, f"enter:{quest.key}/{stage.key}", origin, stage.entering, place)
     _add_written(building, f"rewards:{quest.key}", origin, quest.rewards, f"{origin}/rewards", gifts=True)
     _add_advance(building, quest)
+    _add_decisions(building, quest)
+
+
+def _add_decisions(building: Building, quest: Quest) -> None:
+    """What the player can decide: to take on what is offered, to decline it, to give up what is under way."""
+    for verb in DECISIONS:
+        found = decision(verb, quest, building.layout)
+        if found is not None:
+            guard, ops = found
+            name, origin = f"{verb}:{quest.key}", f"quest/{quest.key}"
+            building.add_group(Group(name, origin, (plain_branch(origin, guard, ops),)))
+            building.actions.append(Action(name, "decide", quest.key, guard, name, origin))
 
 
 def _add_written(building: Building, name: str, origin: str, text: str, place: str, *, gifts: bool = False) -> None:
