@@ -9,7 +9,7 @@ from tests.core.test_project import demo
 from vocanta.core.progress.compiling import compiled
 from vocanta.core.progress.layout import STATUS
 from vocanta.core.progress.ops import If, Put
-from vocanta.core.progress.threads import Touching, offers, possible
+from vocanta.core.progress.threads import BEFORE, Touching, offers, possible
 
 
 def fixed(program, quest, number):
@@ -35,9 +35,15 @@ def brings(program, quest, stage):
     for group in program.groups.values():
         for branch in group.branches if group.verb != "resume" else ():
             for number in range(-1, len(quest.stages)):
-                at = fixed(program, quest, number)
-                moved = any(can_put(s.ops, column, stage, at) for s in branch.segments)
-                if number != stage and moved and possible(branch.guard, at):
+                each = [fixed(program, quest, number)]
+                status = program.table.number(f"status:{quest.key}")
+                each += [{status: STATUS["offered"], column: 0}] if number < 0 else []
+                moved = any(
+                    can_put(s.ops, column, stage, at) and possible(branch.guard, at)
+                    for at in each
+                    for s in branch.segments
+                )
+                if number != stage and moved:
                     key = "not started" if number < 0 else quest.stages[number].key
                     found.setdefault((group.verb, branch.origin), {})[key] = None
     return {k: tuple(v) for k, v in found.items()}
@@ -65,6 +71,30 @@ class Touched(unittest.TestCase):
             sum(counts) for seed in range(60) for counts in zip(*self.held_against(random_project(seed)), strict=True)
         ]
         self.assertGreater(sum(sums), 100)
+
+    def test_nothing_is_left_out_that_brings_a_status_or_is_possible_in_one(self):
+        seen = dict.fromkeys(BEFORE, 0)
+        for seed in range(60):
+            project = random_project(seed)
+            program, quest = compiled(project), project.quests[0]
+            touching, column = Touching(program), program.table.at("status", quest.key)
+            for status, compared in BEFORE.items():
+                plain = {}
+                for group in program.groups.values():
+                    for branch in group.branches if group.verb != "resume" else ():
+                        for name, number in STATUS.items():
+                            at = {column: number}
+                            moved = any(can_put(s.ops, column, STATUS[status], at) for s in branch.segments)
+                            if name != status and moved and possible(branch.guard, at):
+                                plain.setdefault((group.verb, branch.origin), []).append(name)
+                found = {(t.verb, t.origin): list(t.from_stages) for t in touching.brings_status(quest, status)}
+                self.assertEqual(found, plain, (seed, status))
+                seen[status] += len(found)
+                now, before = {column: STATUS[status]}, {column: STATUS[compared]}
+                for method, here, there in ((touching.becomes_at, now, before), (touching.stops_at, before, now)):
+                    each = [touch for touch, g in offers(program) if possible(g, here) and not possible(g, there)]
+                    self.assertEqual(method(quest, status), each, (seed, status))
+        self.assertTrue(all(seen.values()), seen)
 
     def test_nothing_is_left_out_that_touches_a_stage_of_the_demo(self):
         self.assertGreater(sum(a + b for a, b in self.held_against(demo())), 15)

@@ -19,6 +19,9 @@ class Named:
     place: str
 
 
+_DECIDED = {"start": "the player takes on", "decline": "the player declines", "give up": "the player gives up"}
+
+
 class Places:
     """Looks up origins of one project."""
 
@@ -43,7 +46,37 @@ class Places:
         if touch.verb == "advance":
             stage = self.words.owned(parts[3], parts[1])
             return Named(f"the objectives of {stage} are met", "", f"stage/{parts[1]}/{parts[3]}")
-        return Named(self.words.name(parts[1]) if len(parts) > 1 else touch.origin, "", "/".join(parts[:2]))
+        if len(parts) < 2:
+            return Named(touch.origin, "", touch.origin)
+        name = self.words.name(parts[1])
+        if parts[0] == "quest" and touch.verb in _DECIDED:
+            return Named(f"{_DECIDED[touch.verb]} {name}", "", f"quest/{parts[1]}")
+        if parts[0] == "quest":
+            return Named(self._of_quest(parts, name), "", f"quest/{parts[1]}")
+        if touch.verb in ("choose", "chosen"):
+            key = touch.subject or parts[1]
+            return Named(self.words.name(key), self._button(key, touch), f"object/{key}")
+        owner = touch.subject if touch.subject in self.words.layout.placed else parts[1]
+        return Named(self.words.name(owner), "", f"{'object' if owner != parts[1] else parts[0]}/{owner}")
+
+    def _of_quest(self, parts: list[str], name: str) -> str:
+        """What of a quest does something: its requirements, rewards, entry steps, an objective, its cues."""
+        what = "/".join(parts[2:])
+        if what == "needs":
+            return f"what {name} needs first is so"
+        if what == "rewards":
+            return f"the rewards of {name}"
+        if parts[2:3] == ["stage"]:
+            return f"entering {self.words.owned(parts[3], parts[1])}"
+        if parts[2:3] == ["objective"]:
+            return f"the time for “{self.words.name(parts[3])}” is up"
+        return name
+
+    def _button(self, key: str, touch: Touch) -> str:
+        """The words of the button that a cue waits for."""
+        placed = self.words.layout.placed.get(key)
+        buttons = [b for p in placed.design.prompts for b in p.buttons] if placed else []
+        return next((b.wording for b in buttons if b.key == touch.control), "")
 
     def _prompt(self, key: str, control: str) -> str:
         placed = self.words.layout.placed.get(key)

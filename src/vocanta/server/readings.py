@@ -12,6 +12,7 @@ from ..core.cuetext.prose import Token, inserts_of_cue, prose_of_cue, prose_of_n
 from ..core.cuetext.reading import CueTextError, read_cue
 from ..core.cuetext.references import reader_of, text_fields
 from ..core.cuetext.roles import name_uses
+from ..core.engine.questing import offer_card
 from ..core.engine.wording import Value
 from ..core.phrases import nodes as n
 from ..core.phrases.language import begins
@@ -20,7 +21,7 @@ from ..core.progress.as_if import as_if
 from ..core.progress.columns import What
 from ..core.progress.guards import Guard, can_hold
 from ..core.progress.onerow import Row, first_unmet, holds_on
-from ..core.progress.threads import Touch
+from ..core.progress.threads import BEFORE, Touch
 from ..core.project.designs import cues_in_order, cues_of, resolved
 from ..core.project.english import counted
 from ..core.project.problems import Problem, ProblemData
@@ -48,8 +49,10 @@ from .shapes import (
     OptionShape,
     OverlapShape,
     PageReading,
+    QuestReading,
     RunReading,
     StageReading,
+    StatusReading,
     TextAsked,
     TextReading,
     TokenShape,
@@ -320,6 +323,28 @@ def stage_reading(here: Compiled, quest_key: str, stage_key: str) -> StageReadin
         shaped(here.touching.becomes_possible(quest, number)),
         shaped(here.touching.stops_being_possible(quest, number)),
     )
+
+
+def quest_reading(here: Compiled, key: str) -> QuestReading:
+    """The offer card of a quest and what touches its statuses. Raises `Refused` 404."""
+    quest = here.program.layout.quests.get(key)
+    if quest is None:
+        raise not_found("quest", key)
+    places = Places(here.core, here.words)
+
+    def shaped(touches: list[Touch]) -> list[TouchShape]:
+        return [touch_shape(t, places, key) for t in touches]
+
+    statuses = [
+        StatusReading(
+            status,
+            shaped(here.touching.brings_status(quest, status)),
+            shaped(here.touching.becomes_at(quest, status)),
+            shaped(here.touching.stops_at(quest, status)),
+        )
+        for status in BEFORE
+    ]
+    return QuestReading(here.edit_number, offer_card(quest, here.words), statuses)
 
 
 # --- as if

@@ -9,6 +9,7 @@ from typing import Annotated, Any, Literal, TypeVar, cast
 
 from pydantic import ConfigDict, Field, JsonValue, TypeAdapter, ValidationError, with_config
 
+from ..core.engine.shown import OfferShown
 from ..core.project.fileformat import value_problem
 from ..core.project.problems import ProblemData, ProjectError
 
@@ -67,6 +68,18 @@ class PlaceAsked:
     y_m: float
     kind: str = ""
     starter: str = ""
+    ask: Ask = ""
+
+
+@with_config(STRICT)
+@dataclass(frozen=True)
+class OfferAsked:
+    """Let an object, an item or an area offer a quest (its record), to be handed in to an object: `to`, else who offers."""
+
+    tab: Tab
+    quest: int
+    by: str
+    to: str = ""
     ask: Ask = ""
 
 
@@ -263,6 +276,25 @@ class TouchShape:
     place: str
     record: int | None
     from_stages: list[str]
+
+
+@dataclass(frozen=True)
+class StatusReading:
+    """The three lists of one status of a quest."""
+
+    status: str
+    brings: list[TouchShape]
+    becomes: list[TouchShape]
+    stops: list[TouchShape]
+
+
+@dataclass(frozen=True)
+class QuestReading:
+    """How a quest is put before the player, and what touches its statuses."""
+
+    edit_number: int
+    card: OfferShown
+    statuses: list[StatusReading]
 
 
 @dataclass(frozen=True)
@@ -465,6 +497,7 @@ SHAPES: tuple[type, ...] = (
     ChangeAsked,
     EditAsked,
     PlaceAsked,
+    OfferAsked,
     DuplicateAsked,
     OverlapShape,
     LevelReading,
@@ -482,6 +515,7 @@ SHAPES: tuple[type, ...] = (
     TextReading,
     CompletionShape,
     OptionShape,
+    QuestReading,
     StageReading,
     UseShape,
     LiveReading,

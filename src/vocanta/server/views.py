@@ -32,6 +32,7 @@ from . import (
     jobs,
     listing,
     models,
+    offering,
     placing,
     readings,
     shapes,
@@ -376,6 +377,15 @@ class Place(APIView):
         return Response(shapes.dumped(placing.place(project, shapes.read_body(request.data, shapes.PlaceAsked))))
 
 
+class Offers(APIView):
+    """Letting somebody offer a quest."""
+
+    @extend_schema(operation_id="offer", request=asks(shapes.OfferAsked), responses=answers(shapes.EditDone))
+    def post(self, request: Request, project: int) -> Response:
+        """Set up all it takes to offer a quest and to hand it in."""
+        return Response(shapes.dumped(offering.offer(project, shapes.read_body(request.data, shapes.OfferAsked))))
+
+
 class RecordOne(APIView):
     """One record by itself, for callers that write one at a time."""
 
@@ -470,6 +480,16 @@ class StagePage(APIView):
         """Brings it here, becomes possible, stops being possible."""
         here = compiled_project(listing.found_project(project))
         return Response(shapes.dumped(readings.stage_reading(here, quest, stage)))
+
+
+class QuestPage(APIView):
+    """The reading of one quest's page."""
+
+    @extend_schema(operation_id="quest", responses=answers(shapes.QuestReading))
+    def get(self, request: Request, project: int, quest: str) -> Response:
+        """The offer card, and for each status: brings it there, becomes possible, stops being possible."""
+        here = compiled_project(listing.found_project(project))
+        return Response(shapes.dumped(readings.quest_reading(here, quest)))
 
 
 class Live(APIView):

@@ -280,6 +280,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Set up all it takes to offer a quest and to hand it in. */
+        post: operations["offer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/options": {
         parameters: {
             query?: never;
@@ -325,6 +342,23 @@ export interface paths {
         put?: never;
         /** @description Place an object that works at once. */
         post: operations["place"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/quests/{quest}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The offer card, and for each status: brings it there, becomes possible, stops being possible. */
+        get: operations["quest"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -707,6 +741,28 @@ export interface components {
             ask: string;
         };
         /**
+         * OfferAsked
+         * @description Let an object, an item or an area offer a quest (its record), to be handed in to an object: `to`, else who offers.
+         */
+        OfferAsked: {
+            /** Tab */
+            tab: string;
+            /** Quest */
+            quest: number;
+            /** By */
+            by: string;
+            /**
+             * To
+             * @default
+             */
+            to: string;
+            /**
+             * Ask
+             * @default
+             */
+            ask: string;
+        };
+        /**
          * DuplicateAsked
          * @description Duplicate objects, moved by some metres.
          */
@@ -1054,6 +1110,45 @@ export interface components {
             options: components["schemas"]["OptionShape"][];
         };
         /**
+         * OfferShown
+         * @description How a quest is put before the player; `rewards` and `asks` in words, `declined` what comes of declining.
+         */
+        OfferShown: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** By */
+            by: string;
+            /** Summary */
+            summary: string;
+            /** Asks */
+            asks: string[];
+            /** Rewards */
+            rewards: string[];
+            /** Time S */
+            time_s: number | null;
+            /**
+             * Declined
+             * @enum {string}
+             */
+            declined: "no" | "again" | "for_good";
+        };
+        /**
+         * StatusReading
+         * @description The three lists of one status of a quest.
+         */
+        StatusReading: {
+            /** Status */
+            status: string;
+            /** Brings */
+            brings: components["schemas"]["TouchShape"][];
+            /** Becomes */
+            becomes: components["schemas"]["TouchShape"][];
+            /** Stops */
+            stops: components["schemas"]["TouchShape"][];
+        };
+        /**
          * TouchShape
          * @description Something that touches a stage or that a record touches: in words, with where it leads.
          */
@@ -1068,6 +1163,17 @@ export interface components {
             record: number | null;
             /** From Stages */
             from_stages: string[];
+        };
+        /**
+         * QuestReading
+         * @description How a quest is put before the player, and what touches its statuses.
+         */
+        QuestReading: {
+            /** Edit Number */
+            edit_number: number;
+            card: components["schemas"]["OfferShown"];
+            /** Statuses */
+            statuses: components["schemas"]["StatusReading"][];
         };
         /**
          * StageReading
@@ -1475,31 +1581,6 @@ export interface components {
             left_s: number | null;
             /** Closed */
             closed: boolean;
-        };
-        /**
-         * OfferShown
-         * @description How a quest is put before the player; `rewards` and `asks` in words, `declined` what comes of declining.
-         */
-        OfferShown: {
-            /** Key */
-            key: string;
-            /** Name */
-            name: string;
-            /** By */
-            by: string;
-            /** Summary */
-            summary: string;
-            /** Asks */
-            asks: string[];
-            /** Rewards */
-            rewards: string[];
-            /** Time S */
-            time_s: number | null;
-            /**
-             * Declined
-             * @enum {string}
-             */
-            declined: "no" | "again" | "for_good";
         };
         /**
          * Picture
@@ -5986,6 +6067,130 @@ export interface operations {
             };
         };
     };
+    offer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["OfferAsked"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditDone"];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description The request came from a page of another address. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Something else stands in the way; both sides are told. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description It was changed since; both sides are told. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description That is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Send it as JSON. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description It makes no sense as it is; every problem is told. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description It does not say which version it is based on. */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description A fault of the program; its number stands in the log. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     options: {
         parameters: {
             query?: never;
@@ -6294,6 +6499,82 @@ export interface operations {
             };
             /** @description It does not say which version it is based on. */
             428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description A fault of the program; its number stands in the log. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    quest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: number;
+                quest: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuestReading"];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description The request came from a page of another address. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description What is asked for makes no sense; every problem is told. */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

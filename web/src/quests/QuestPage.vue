@@ -1,13 +1,11 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import type { RowOf } from '@/api/client'
+import { answered, api, RefusedError, type RowOf, type Schemas } from '@/api/client'
 import DeleteLine from '@/page/DeleteLine.vue'
 import NameInCues from '@/page/NameInCues.vue'
 import { useQuietly } from '@/page/quietly'
 import UseList from '@/page/UseList.vue'
-import type { Choice } from '@/parts/choices'
-import type { SentencePart } from '@/parts/fields'
 import Sentence from '@/parts/Sentence.vue'
 import Problems from '@/parts/Problems.vue'
 import SectionHead from '@/parts/SectionHead.vue'
@@ -16,6 +14,9 @@ import { useBook } from '@/stores/book'
 import { usePageReading } from '@/stores/page'
 import { counted } from '@/parts/plural'
 import { questFields } from './fields'
+import OfferSection from './OfferSection.vue'
+import TouchList from './TouchList.vue'
+import { useTouchLead } from './touching'
 
 const props = defineProps<{ quest: RowOf<'quest'> }>()
 const emit = defineEmits<{ chosen: [key: string]; add: [] }>()
@@ -24,15 +25,30 @@ const router = useRouter()
 const { quietly } = useQuietly()
 const { reading } = usePageReading(() => props.quest.id)
 const stages = computed(() => book.of('stage', props.quest.id))
-const offerers = (): Choice[] => [
-  { value: '', label: 'nobody' },
-  ...book.of('object').map((o) => ({ value: o.key, label: o.values.name })),
-]
-const QUEST = questFields(offerers, (key) => book.name(key))
-const OFFER: SentencePart[] = [
-  '{offered_by} offers it. Once offered it {decline} declined; under way it {give_up} given up; failed it {failing}. ',
-  'It can be done {times}. Its beads are {bead}.',
-]
+const QUEST = questFields(() => [], (key) => book.name(key))
+const STATUSES: Record<string, string> = {
+  available: 'Can be had',
+  offered: 'Offered',
+  ready: 'Ready to hand in',
+  done: 'Done',
+  declined: 'Declined for good',
+  failed: 'Failed',
+}
+const touches = ref<Schemas['QuestReading'] | null>(null)
+let latest = 0
+async function read(): Promise<void> {
+  const mine = ++latest
+  try {
+    const path = { project: book.project, quest: props.quest.key }
+    const found = answered<Schemas['QuestReading']>(
+      await api.GET('/api/projects/{project}/quests/{quest}', { params: { path } }),
+    )
+    if (mine === latest) touches.value = found
+  } catch (error) {
+    if (!(error instanceof RefusedError)) throw error
+  }
+}
+watch([() => book.editNumber, () => props.quest.key], read, { immediate: true })
 function objectivesOf(stage: RowOf<'stage'>): string {
   return book
     .of('objective', stage.id)
@@ -45,6 +61,7 @@ function set(values: Record<string, unknown>): void {
 function put(field: string, value: unknown, done: boolean): void {
   if (done) set({ [field]: value })
 }
+const lead = useTouchLead((key) => emit('chosen', key))
 /** By the router, since this page may be gone by then. */
 function go(selected: string): void {
   void router.replace({ name: 'quests', params: { selected } })
@@ -62,9 +79,7 @@ async function remove(clean: boolean): Promise<void> {
       <Sentence of="Quest" :fields="QUEST" :values="quest.values" :parts="['{summary}']" @put="put" />
     </p>
   </SectionHead>
-  <SectionHead title="Offer and end" remember="quest-offer">
-    <p class="measure"><Sentence of="Quest" :fields="QUEST" :values="quest.values" :parts="OFFER" @put="put" /></p>
-  </SectionHead>
+  <OfferSection :quest="quest" :card="touches?.card ?? null" @put="put" />
   <SectionHead title="Needed first" remember="quest-needs">
     <TextProse
       :record="quest.id"
@@ -97,6 +112,20 @@ async function remove(clean: boolean): Promise<void> {
       </li>
     </ol>
   </SectionHead>
+  <SectionHead
+    v-for="one in touches?.statuses ?? []"
+    :key="one.status"
+    :title="STATUSES[one.status] ?? one.status"
+    :note="counted(one.brings.length, 'way')"
+    :remember="`quest-${one.status}`"
+  >
+    <h3>Brings it here</h3>
+    <TouchList :touches="one.brings" empty="Nothing." sources @go="(place) => lead(place)" />
+    <h3>Becomes possible</h3>
+    <TouchList :touches="one.becomes" empty="Nothing that was not possible before." @go="(place) => lead(place)" />
+    <h3>Stops being possible</h3>
+    <TouchList :touches="one.stops" empty="Nothing." @go="(place) => lead(place)" />
+  </SectionHead>
   <SectionHead title="Used by" :note="reading ? String(reading.uses.length) : ''" remember="quest-uses">
     <UseList v-if="reading" :uses="reading.uses" empty="Nothing names it yet, so nobody can start it." />
   </SectionHead>
@@ -106,4 +135,5 @@ async function remove(clean: boolean): Promise<void> {
 
 <style scoped>
 ol { margin: 0; padding-left: 20px; }
+h3 { font: 600 13px var(--text); color: var(--pencil); margin: 6px 0 0; }
 </style>

@@ -15,6 +15,7 @@ import ObjectiveLine from './ObjectiveLine.vue'
 import TouchList from './TouchList.vue'
 import { counted } from '@/parts/plural'
 import { stageFields } from './fields'
+import { useTouchLead } from './touching'
 
 const props = defineProps<{ quest: RowOf<'quest'>; stage: RowOf<'stage'> }>()
 const emit = defineEmits<{ chosen: [key: string] }>()
@@ -67,13 +68,7 @@ async function remove(clean: boolean): Promise<void> {
 function leave(selected: string): void {
   void router.replace({ name: 'quests', params: { selected } })
 }
-function go(place: string): void {
-  const [kind = '', a = '', b = ''] = place.split('/')
-  const query = { as_if: live.asked || undefined }
-  if (kind === 'object') void router.push({ name: 'plan', params: { selected: a }, query })
-  else if (kind === 'line') void router.push({ name: 'dialogue', params: { selected: b }, query })
-  else if (kind === 'stage') emit('chosen', `${a}.${b}`)
-}
+const go = useTouchLead((key) => emit('chosen', key))
 </script>
 
 <template>

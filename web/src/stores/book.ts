@@ -256,6 +256,8 @@ export const useBook = defineStore('book', () => {
       (ask) => () =>
         api.POST('/api/projects/{project}/duplicate', { params: at(), body: { tab, records, dx_m, dy_m, ask } }),
     )
+  const offer = (quest: number, by: string, to: string): Promise<EditDone> =>
+    sent((ask) => () => api.POST('/api/projects/{project}/offers', { params: at(), body: { tab, quest, by, to, ask } }))
   const undoOne = (number: number): Promise<EditDone> =>
     sent(
       (ask) => () =>
@@ -346,6 +348,7 @@ export const useBook = defineStore('book', () => {
     restore,
     place,
     duplicate,
+    offer,
     undoOne,
     soundFile,
     undo,

@@ -87,7 +87,7 @@ def _add_decisions(building: Building, quest: Quest) -> None:
         if found is not None:
             guard, ops = found
             name, origin = f"{verb}:{quest.key}", f"quest/{quest.key}"
-            building.add_group(Group(name, origin, (plain_branch(origin, guard, ops),)))
+            building.add_group(Group(name, origin, (plain_branch(origin, guard, ops),), verb=verb))
             building.actions.append(Action(name, "decide", quest.key, guard, name, origin))
 
 

@@ -38,17 +38,37 @@ def possible(guard: Guard, fixed: dict[int, int]) -> bool:
 
 
 def offers(program: Program) -> Iterator[tuple[Touch, Guard]]:
-    """Everything a player can be offered: each use, hold, reply and opener with its guard."""
+    """Everything that can happen by what is written: each use, hold, button, strike, reply, opener and cue that listens,
+    and what the player decides of a quest, each with its guard."""
+    pressed = set()
     for action in program.actions:
-        if action.kind in ("use", "hold"):
-            for branch in program.groups[action.group].branches[program.groups[action.group].first_cue :]:
+        if action.kind in ("use", "hold", "choose", "strike"):
+            group = program.groups[action.group]
+            pressed.add(group.name)
+            for branch in group.branches[group.first_cue :]:
                 yield Touch(action.kind, action.subject, action.control, branch.origin), branch.guard
-        elif action.kind == "reply":
-            yield Touch("reply", action.subject, "", action.origin), action.guard
+        elif action.kind in ("reply", "decide"):
+            verb = program.groups[action.group].verb if action.kind == "decide" else "reply"
+            yield Touch(verb, action.subject, "", action.origin), action.guard
     for group in program.groups.values():
         if group.verb == "openers":
             for branch in group.branches[:-1]:
                 yield Touch("opener", "", "", branch.origin), branch.guard
+        elif group.verb != "resume" and group.name not in pressed:
+            for branch in group.branches:
+                if "/cue/" in branch.origin:
+                    yield Touch(group.verb, group.origin.partition("/")[2], "", branch.origin), branch.guard
+
+
+BEFORE: dict[str, str] = {
+    "available": "unavailable",
+    "offered": "available",
+    "ready": "active",
+    "done": "ready",
+    "declined": "offered",
+    "failed": "active",
+}
+"""The statuses of a quest that are no stages, each with the one that it is compared with."""
 
 
 def _fixed(program: Program, quest: Quest, stage: int) -> dict[int, int]:
@@ -79,6 +99,30 @@ class Touching:
     def stops_being_possible(self, quest: Quest, stage: int) -> list[Touch]:
         """What could hold at the stage before and cannot at this one."""
         return self._difference(_fixed(self.program, quest, stage - 1), _fixed(self.program, quest, stage))
+
+    def brings_status(self, quest: Quest, status: str) -> list[Touch]:
+        """Every step that can bring the quest to a status, and from which statuses its needs let it."""
+        column = self.program.table.at("status", quest.key)
+        found = []
+        for verb, branch in self._writers.get(column, ()):
+            sources = tuple(
+                name
+                for name, number in STATUS.items()
+                if name != status and _can_bring(branch, column, STATUS[status], {column: number})
+            )
+            if sources:
+                found.append(Touch(verb, "", "", branch.origin, sources))
+        return list(dict.fromkeys(found))
+
+    def becomes_at(self, quest: Quest, status: str) -> list[Touch]:
+        """What can hold in a status and not in the one it is compared with."""
+        column = self.program.table.at("status", quest.key)
+        return self._difference({column: STATUS[status]}, {column: STATUS[BEFORE[status]]})
+
+    def stops_at(self, quest: Quest, status: str) -> list[Touch]:
+        """What could hold in the status it is compared with and cannot in a status."""
+        column = self.program.table.at("status", quest.key)
+        return self._difference({column: STATUS[BEFORE[status]]}, {column: STATUS[status]})
 
     def _difference(self, now: dict[int, int], other: dict[int, int]) -> list[Touch]:
         return [
@@ -126,13 +170,20 @@ def _moves(ops: tuple[Op, ...], column: int, stage: int, fixed: dict[int, int]) 
     )
 
 
+def _can_bring(branch: Branch, column: int, value: int, fixed: dict[int, int]) -> bool:
+    """Whether a branch can put a column to a value, with some columns as given."""
+    return any(_moves(s.ops, column, value, fixed) for s in branch.segments) and possible(branch.guard, fixed)
+
+
 def _sources(program: Program, quest: Quest, branch: Branch, stage: int) -> tuple[str, ...]:
     """From which stages a branch can move the quest to a stage."""
     column = program.table.at("stage", quest.key)
     found = []
+    status = program.table.at("status", quest.key)
     for number in range(-1, len(quest.stages)):
-        fixed = _fixed(program, quest, number)
-        moves = any(_moves(s.ops, column, stage, fixed) for s in branch.segments)
-        if number != stage and moves and possible(branch.guard, fixed):
+        fixed = [_fixed(program, quest, number)]
+        if number < 0:
+            fixed.append({status: STATUS["offered"], column: 0})
+        if number != stage and any(_can_bring(branch, column, stage, at) for at in fixed):
             found.append("not started" if number < 0 else quest.stages[number].key)
     return tuple(found)
