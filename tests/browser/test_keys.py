@@ -51,9 +51,10 @@ class KeysEverywhere(Driven):
         before = self.count(models.Line)
         self.keys("o")
         self.keys("orooro")
-        self.see(".edit-word textarea:focus").send_keys(Keys.CONTROL, "a")
-        self.keys("Ooo, more rope!", Keys.ENTER)
+        self.see("textarea:focus").send_keys(Keys.CONTROL, "a")
+        self.keys("Ooo, more rope!", Keys.ENTER, "o", Keys.BACKSPACE, Keys.ENTER)
         self.see("article.chosen", "Ooo, more rope!")
+        self.see_none("textarea")
         self.see_saved()
         self.assertEqual((self.count(models.Line), self.count(models.Reply)), (before + 1, self.replies))
 

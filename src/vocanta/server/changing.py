@@ -32,6 +32,13 @@ UNNAMED = ("cue", "reply", "wall")
 MADE_TO_WORK = ("kind", "item", "conversation")
 """What placing an object makes besides, so that it works at once."""
 STATES = ("rename_state", "remove_state")
+MOVABLE = (("line", "conversation"), ("objective", "stage"))
+"""What can be put below another owner."""
+
+
+def always_fits(line: models.Line) -> bool:
+    """Whether an opener is said wherever it is read: nothing below it is."""
+    return line.opener and not line.needs.strip() and line.repeat != "once"
 
 
 class Changing:
@@ -56,6 +63,9 @@ class Changing:
         sheet = self.sheet
         sheet.read(i for c in changes for i in (c.id, c.owner) if i is not None)
         sheet.read_owners(r for r in sheet.known() if r.type in UNNAMED or r.type in SCOPED)
+        said_first = [c for c in changes if c.do == "add" and c.type == "line" and c.values.get("opener")]
+        sheet.read_owned([c.owner for c in said_first if c.owner is not None and c.order is None])
+        sheet.read(c.then_of for c in changes if c.then_of is not None)
         removed = [c.id for c in changes if c.do == "remove" and c.id is not None]
         if removed:
             self._read_made_with([i for i in removed if isinstance(sheet.get(i), models.Object)])
@@ -132,6 +142,7 @@ class Changing:
             "add": self._add,
             "set": self._set,
             "set_in_design": self._set_in_design,
+            "move": self._move,
             "remove": self._remove,
             "rename_state": self._restate,
             "remove_state": self._restate,
@@ -151,13 +162,41 @@ class Changing:
             self.sheet.project,
             key=self._new_key(change, owner),
             owner_id=owner_id,
-            order=self.sheet.next_order() if change.order is None else change.order,
+            order=self._new_order(change, owner),
             scope=scope_of(change.type, owner_id),
         )
         self.sheet.add(record)
         self.sheet.put(record, values)
         self._added[self._carried_out] = self._meant[record.pk] = record
         self._say(f"Added {self.shown(record)}")
+        before = self._get(change.then_of) if change.then_of is not None else None
+        if isinstance(before, models.Line | models.Reply) and record.type == "line" and not before.then:
+            self._put(before, {"then": record.key})
+
+    def _new_order(self, change: ChangeAsked, owner: models.Record | None) -> float:
+        """Where a new record stands: as asked; an opener above those that always fit; else behind all others."""
+        if change.order is not None:
+            return change.order
+        opens = change.type == "line" and change.values.get("opener") and owner is not None
+        lines = [r for r in self.sheet.below(owner) if isinstance(r, models.Line)] if opens and owner else []
+        at = next((i for i, line in enumerate(lines) if always_fits(line)), None)
+        if at is None:
+            return self.sheet.next_order()
+        above = lines[at - 1].order if at else lines[0].order - 1.0
+        return (above + lines[at].order) / 2
+
+    def _move(self, change: ChangeAsked) -> None:
+        """Put a record that is named in the whole project below another owner of the same sort, behind what it owns."""
+        record, owner = self._based(change), self._get(change.owner)
+        if (record.type, owner.type) not in MOVABLE:
+            message = f"A {record.type} cannot be moved to a {owner.type}."
+            fix = "Move a line to a conversation, or an objective to a stage."
+            raise Refused(422, "Not possible there", [Problem("wrong_owner", message, fix, "owner")])
+        self.sheet.touch(record)
+        record.owner_id = owner.pk
+        record.order = self.sheet.next_order() if change.order is None else change.order
+        self._meant[record.pk] = record
+        self._say(f"Moved {self.shown(record)} to {self.shown(owner)}")
 
     def _owner(self, change: ChangeAsked) -> models.Record | None:
         owner = self._get(change.owner) if change.owner is not None else None

@@ -34,13 +34,12 @@ class Offering:
         values: dict[str, Any],
         owner: int | None = None,
         under: int | None = None,
-        order: float | None = None,
     ) -> int:
         """Add a record under a free name; its place among the changes."""
         key = None if record_type in ("cue", "reply") else free_key(wanted, self.taken)
         if key is not None:
             self.taken.add(key)
-        change = ChangeAsked("add", type=record_type, owner=owner, under=under, key=key, order=order, values=values)
+        change = ChangeAsked("add", type=record_type, owner=owner, under=under, key=key, values=values)
         self.changes.append(change)
         return len(self.changes) - 1
 
@@ -137,7 +136,6 @@ def _talk(
 ) -> None:
     """Openers for each status, above those that always fit."""
     where: dict[str, int] = {"owner": talk.pk} if talk is not None else {}
-    order, step = _above(talk)
     if talk is None:
         where = {"under": made.add("conversation", f"{thing.key}_talk", {"name": thing.name, "talker": thing.key})}
         text = f"when used\nthen\n  open conversation {made.changes[-1].key}"
@@ -148,28 +146,9 @@ def _talk(
     for opener in _openers(made.quest, offers=offers, hands_in=hands_in):
         values = {"opener": True, "speaker": thing.key, **opener.values}
         key = f"{made.quest.key}_{opener.name}"
-        line = made.add("line", key, values, order=order, **where)
-        order += step
+        line = made.add("line", key, values, **where)
         for wording, steps in opener.replies:
             made.add("reply", "", {"wordings": [wording], "steps": steps}, under=line)
-
-
-def _above(talk: models.Conversation | None) -> tuple[float, float]:
-    """Where new openers go: the place of the first, and how far one is from the next; None of them below one that
-    always fits."""
-    if talk is None:
-        return 1.0, 1.0
-    lines = list(models.Line.objects.filter(owner_id=talk.pk).order_by("order", "pk"))
-    orders = [line.order for line in lines]
-    first = next((i for i, line in enumerate(lines) if line.opener and not line.needs and line.repeat != "once"), None)
-    if first is None:
-        return (orders[-1] + 1.0 if orders else 1.0), 1.0
-    above, below = (orders[first - 1] if first else orders[0] - 1.0), orders[first]
-    step = (below - above) / (MOST_OPENERS + 1)
-    return above + step, step
-
-
-MOST_OPENERS = 4
 
 
 @dataclass(frozen=True)

@@ -30,6 +30,7 @@ from ..core.space.floor import floor_of
 from ..core.space.overlaps import overlaps_of
 from . import models
 from .carrying import telling_steps
+from .changing import always_fits
 from .meaning import this_of
 from .naming import Places, touch_shape
 from .programs import Compiled
@@ -197,7 +198,18 @@ def page_reading(project: models.Project, here: Compiled, record: models.Record)
         uses_of(project, keys, {r.pk for r in owned}),
         carried_reading(here, record) if isinstance(record, models.Object) else [],
         *_cues_of_one(here, project, record),
+        *(_never_said(owned) if record.type == "conversation" else ({}, "")),
     )
+
+
+def _never_said(owned: list[models.Record]) -> tuple[dict[str, str], str]:
+    """The openers of a conversation below one that always fits, by their names, with the name of that one; and that."""
+    openers = [r for r in owned if isinstance(r, models.Line) and r.opener]
+    above = next((i for i, line in enumerate(openers) if always_fits(line)), None)
+    if above is None:
+        return {}, ""
+    always = openers[above].key
+    return {line.key: always for line in openers[above + 1 :]}, always
 
 
 def _cues_of_one(here: Compiled, project: models.Project, record: models.Record) -> tuple[list[int], list[InVainShape]]:

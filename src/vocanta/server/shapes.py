@@ -28,17 +28,19 @@ class ChangeAsked:
     What is changed or removed is named by `id` with the `version` that the change is based on.
     `under`: the place in this edit, from 0, of the change that added the owner. `order`: its place among its owner's
     records. `clean`: removing also puts a hole wherever the record is used. `set_in_design` of a kind puts `values` into
-    its design, each at its path. `rename_state` and `remove_state` of a kind or object take `values`: `state`, and for
-    a new name `to` and `name`; `clear_carried` of an object takes `place`, one of those that its page lists as carried
-    over.
+    its design, each at its path. `move` puts a line into another conversation or an objective into another stage: its
+    `owner`. `then_of` is a line or reply that ends so far and shall lead on to the line that is added. `rename_state`
+    and `remove_state` of a kind or object take `values`: `state`, and for a new name `to` and `name`; `clear_carried` of
+    an object takes `place`, one of those that its page lists as carried over.
     """
 
-    do: Literal["add", "set", "set_in_design", "remove", "rename_state", "remove_state", "clear_carried"]
+    do: Literal["add", "set", "set_in_design", "move", "remove", "rename_state", "remove_state", "clear_carried"]
     id: int | None = None
     version: int | None = None
     type: str = ""
     owner: int | None = None
     under: int | None = None
+    then_of: int | None = None
     key: str | None = None
     order: float | None = None
     values: dict[str, JsonValue] = field(default_factory=dict)
@@ -432,7 +434,8 @@ class InVainShape:
 @dataclass(frozen=True)
 class PageReading:
     """What is read off a record by its texts alone: prose, uses, what it carried over, and an object's cues in the order in
-    which they are read, those of its kind among them, and which of them wait in vain."""
+    which they are read, those of its kind among them, and which of them wait in vain; of a conversation the first
+    opener that always fits, and those below it, which are never said, each with the one that is."""
 
     edit_number: int
     texts: dict[str, TextReading]
@@ -440,6 +443,8 @@ class PageReading:
     carried: list[CarriedShape]
     cues: list[int]
     in_vain: list[InVainShape]
+    never: dict[str, str]
+    always: str
 
 
 @dataclass(frozen=True)

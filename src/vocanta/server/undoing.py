@@ -304,6 +304,8 @@ def _put_back(sheet: Sheet, record: models.Record, left: Data, wanted: Data) -> 
         sheet.rekey(record, wanted["key"])
     if left["order"] != wanted["order"]:
         record.order = wanted["order"]
+    if left["owner"] != wanted["owner"]:
+        record.owner_id = wanted["owner"]
 
 
 def _last_version(project: models.Project) -> int:

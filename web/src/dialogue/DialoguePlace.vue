@@ -1,16 +1,22 @@
 <script setup lang="ts">
-import { computed, nextTick } from 'vue'
+import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { RowOf, Schemas } from '@/api/client'
 import { useQuietly } from '@/page/quietly'
 import EditWord from '@/parts/EditWord.vue'
 import Spread from '@/parts/Spread.vue'
-import { useKeys, withKeysHeld } from '@/parts/keys'
+import type { Choice } from '@/parts/choices'
+import { follow as followPointer, swallowClick } from '@/parts/dragging'
+import { useKeys } from '@/parts/keys'
 import { useBook } from '@/stores/book'
 import { useLive } from '@/stores/live'
 import { usePageReading } from '@/stores/page'
+import DraftLine from './DraftLine.vue'
 import LinePage from './LinePage.vue'
 import { firstWords, needsWords, wordingsOf } from './wording'
+import { useWriting } from './writing'
+
+const LEAST_DRAG_PX = 6
 import { counted } from '@/parts/plural'
 
 const book = useBook()
@@ -41,13 +47,29 @@ function speaker(one: RowOf<'line'>): string {
 function lineOf(key: string): RowOf<'line'> | undefined {
   return lines.value.find((l) => l.key === key)
 }
-function onward(reply: RowOf<'reply'>): string {
-  if (reply.values.then === 'stays_here') return 'stays here'
-  const next = lineOf(reply.values.then)
-  return next ? `then “${firstWords(next.values.wordings[0] ?? '', 22)}”` : 'ends'
-}
 function steps(record: number): string {
   return reading.value?.texts[`${record}.steps`]?.tokens.map((t) => t.text).join('') ?? ''
+}
+const talkerWords = computed(() => (book.name(talk.value?.values.talker ?? '').split(' ')[0] ?? '').toUpperCase())
+/** How a line is said: its voice, once, in turn. */
+function manner(one: RowOf<'line'>): string {
+  const { seconds, repeat, wordings, last_stays, voice, holds_player } = one.values
+  return [
+    repeat === 'once' && 'once',
+    wordings.length > 1 && (last_stays ? 'last stays' : 'in turn'),
+    (seconds || voice) && (seconds ? `voice ${seconds} s` : 'with a voice'),
+    holds_player && 'holds the player',
+  ]
+    .filter(Boolean)
+    .join(' · ')
+}
+/** The first opener that always fits, above which a new one stands. */
+const always = computed(() => reading.value?.always ?? '')
+const endsHere = (one: RowOf<'line'>): boolean => !one.values.then && !book.of('reply', one.id).length
+function onwardWords(then: string): string {
+  if (then === 'stays_here') return 'stays here'
+  const next = lineOf(then)
+  return next ? `“${firstWords(next.values.wordings[0] ?? '', 22)}”` : then === '?' ? '…' : 'ends the talk'
 }
 function saveWords(one: RowOf<'line'>, text: string): void {
   const wordings = wordingsOf(text)
@@ -57,28 +79,44 @@ function saveReply(one: RowOf<'reply'>, text: string): void {
   const wordings = wordingsOf(text)
   if (wordings) void quietly(book.set(one.id, { wordings }, `Reworded a reply of ${talk.value?.values.name}`))
 }
-/** Adds something said, and opens its words: what is typed meanwhile is no command. */
-function addSaid(type: 'line' | 'reply', owner: number, values: Record<string, unknown>): Promise<void> {
-  return withKeysHeld(async () => {
-    const made = await book.edit([{ do: 'add', type, owner, values: values as never }], `Added a ${type}`)
-    const row = made.rows.find((r) => r.type === type)
-    if (row?.type === 'line') choose(row.key)
-    await nextTick()
-    if (row) await words.get(row.id)?.begin()
-  })
+const { draft, at, typed, opener, follow, answer, keep, indent, close, shift, shiftReply, put } = useWriting({
+  talk: () => talk.value,
+  lines: () => lines.value,
+  choose,
+})
+const onwardOf = (own: RowOf<'line'>, reply: boolean): Choice[] => [
+  { value: '', label: 'ends the talk' },
+  ...(reply ? [{ value: 'stays_here', label: 'stays here' }] : []),
+  ...lines.value
+    .filter((l) => l.id !== own.id || reply)
+    .map((l) => ({ value: l.key, label: `“${firstWords(l.values.wordings[0] ?? '', 40)}”` })),
+]
+function neverWords(one: RowOf<'line'>): string {
+  const by = lineOf(reading.value?.never[one.key] ?? '')
+  return by ? `never said: “${firstWords(by.values.wordings[0] ?? '', 18)}” always fits` : ''
 }
-async function addLine(opener: boolean): Promise<void> {
-  const values = { wordings: ['New line.'], opener, speaker: talk.value?.values.talker }
-  if (talk.value) await addSaid('line', talk.value.id, values)
-}
-async function addReply(): Promise<void> {
-  if (line.value) await addSaid('reply', line.value.id, { wordings: ['New reply.'] })
-}
-/** The words of each line and reply, to be opened. */
-const words = new Map<number, InstanceType<typeof EditWord>>()
-function keepWord(id: number, word: unknown): void {
-  if (word) words.set(id, word as InstanceType<typeof EditWord>)
-  else words.delete(id)
+/** Where a line that is dragged by its margin would come to stand: before another, or at the end. */
+const dragged = ref<{ line: RowOf<'line'>; before: number | null } | null>(null)
+function drag(event: PointerEvent, one: RowOf<'line'>): void {
+  if (event.button !== 0) return
+  const y = event.clientY
+  const move = (e: PointerEvent): void => {
+    if (!dragged.value && Math.abs(e.clientY - y) < LEAST_DRAG_PX) return
+    const tops = [...document.querySelectorAll<HTMLElement>('article[data-line]')].map((a) => ({
+      key: a.dataset.line ?? '',
+      middle: a.getBoundingClientRect().top + a.offsetHeight / 2,
+    }))
+    const below = tops.find((t) => e.clientY < t.middle)
+    dragged.value = { line: one, before: (below && lineOf(below.key)?.id) ?? null }
+  }
+  const end = (): void => {
+    const to = dragged.value
+    dragged.value = null
+    if (!to || to.before === one.id) return
+    swallowClick()
+    void put(one, lines.value.find((l) => l.id === to.before) ?? null)
+  }
+  followPointer({ move, end, cancel: () => (dragged.value = null) })
 }
 async function addTalk(): Promise<void> {
   const name = book.freshName('conversation', 'New conversation')
@@ -90,9 +128,29 @@ async function addTalk(): Promise<void> {
   if (row) choose(row.key)
 }
 function onKey(event: KeyboardEvent): void {
-  if (event.ctrlKey || event.metaKey || event.altKey) return
-  if (event.key === 'o') void quietly(addLine(true))
-  if (event.key === 'r') void quietly(addReply())
+  if (event.ctrlKey || event.metaKey) return
+  const by = { ArrowUp: -1, ArrowDown: 1 }[event.key] as 1 | -1 | undefined
+  if (by && event.altKey && line.value) {
+    event.preventDefault()
+    const reply = (event.target as HTMLElement).closest<HTMLElement>('[data-reply]')?.dataset.reply
+    const one = reply ? book.of('reply', line.value.id).find((r) => r.key === reply) : undefined
+    void (one ? shiftReply(one, by) : shift(line.value, by))
+  } else if (by && !event.altKey) {
+    event.preventDefault()
+    const next = lines.value[lines.value.findIndex((l) => l.id === line.value?.id) + by]
+    if (next) choose(next.key)
+  } else if (!event.altKey) letter(event)
+}
+function letter(event: KeyboardEvent): void {
+  const does: Record<string, () => void> = {
+    o: opener,
+    Enter: () => follow(line.value),
+    r: () => line.value && answer(line.value),
+  }
+  const work = does[event.key]
+  if (!work) return
+  event.preventDefault()
+  work()
 }
 useKeys({ down: onKey })
 </script>
@@ -120,94 +178,142 @@ useKeys({ down: onKey })
           >
           <span class="gap" />
           <span class="quiet small"
-            ><button class="link" @click="quietly(addLine(true))"><span class="key">O</span> opener</button> ·
-            <button class="link" @click="quietly(addLine(false))">line</button> ·
-            <button class="link" :disabled="!line" @click="quietly(addReply())">
+            ><button class="link" @click="opener"><span class="key">O</span> opener</button> ·
+            <button class="link" @click="follow(line)"><span class="key">Enter</span> line</button> ·
+            <button class="link" :disabled="!line" @click="line && answer(line)">
               <span class="key">R</span> reply
             </button></span
           >
         </header>
-        <article
-          v-for="one in lines"
-          :key="one.id"
-          :class="{
-            chosen: one.key === line?.key,
-            lit: liveOf(one)?.said,
-            unlit: live.on && one.values.opener && !liveOf(one)?.said,
-          }"
-          :data-line="one.key"
-          @click="one.key !== line?.key && choose(one.key)"
-        >
-          <div class="margin small">
-            <template v-if="one.values.opener">
-              <span class="needs" :data-unread="reading ? undefined : ''">{{
-                needsWords(reading?.texts[`${one.id}.needs`])
-              }}</span><template v-if="one.values.wordings.length > 1">
-                · {{ one.values.last_stays ? 'last stays' : 'in turn' }}</template
-              ><template v-if="one.values.repeat === 'once'"> · once</template>
-              <template v-if="live.on"
-                ><br /><b v-if="liveOf(one)?.said" class="fine">said now</b
-                ><span v-else-if="liveOf(one)?.shadowed_by" class="quiet"
-                  >after “{{ firstWords(lineOf(liveOf(one)!.shadowed_by)?.values.wordings[0] ?? '', 18) }}”</span
-                ><span v-else class="trouble"
-                  ><span aria-hidden="true">⚑ </span>stopped: {{ liveOf(one)?.stopped }}</span
-                ></template
-              >
-            </template>
-            <span v-else class="quiet">{{ one.values.seconds ? `voice ${one.values.seconds} s` : '' }}</span>
-          </div>
-          <div class="words">
-            <p>
-              <span class="speaker">{{ speaker(one) }}</span
-              ><EditWord
-                :ref="(w) => keepWord(one.id, w)"
-                :text="one.values.wordings.join(' / ')"
-                label="line"
-                kind="long"
-                :value="one.values.wordings.join(' / ')"
-                @change="(v) => saveWords(one, v)"
-              />
-            </p>
-            <p v-if="steps(one.id)" class="role-step steps">{{ steps(one.id) }}</p>
-            <ul>
-              <li v-for="reply in book.of('reply', one.id)" :key="reply.id">
-                <span class="mark" aria-hidden="true">›</span>
-                <span
-                  ><EditWord
-                    :ref="(w) => keepWord(reply.id, w)"
-                    :text="reply.values.wordings.join(' / ')"
-                    label="reply"
-                    kind="text"
-                    @change="(v) => saveReply(reply, v)"
-                  />{{ ' ' }}
-                  <span v-if="reply.values.needs" class="small quiet"
-                    >{{ reply.values.unmet === 'greyed' ? 'greyed' : 'hidden' }} unless
-                    <span class="needs" :data-unread="reading ? undefined : ''">{{
-                      needsWords(reading?.texts[`${reply.id}.needs`])
-                    }}</span>,
-                  </span>
-                  <span v-if="steps(reply.id)" class="role-step">{{ steps(reply.id) }}, </span
-                  ><i class="quiet">{{ onward(reply) }}</i></span
+        <template v-for="one in lines" :key="one.id">
+          <DraftLine
+            v-if="draft?.opener && one.key === always"
+            :key="draft.id"
+            v-model="typed"
+            class="under"
+            :speaker="talkerWords"
+            :reply="false"
+            @keep="keep"
+            @indent="indent"
+            @close="close"
+          />
+          <article
+            :class="{
+              chosen: one.key === line?.key,
+              lit: liveOf(one)?.said,
+              unlit: live.on && one.values.opener && !liveOf(one)?.said,
+              landing: dragged && dragged.before === one.id && dragged.line.id !== one.id,
+            }"
+            :data-line="one.key"
+            @click="one.key !== line?.key && choose(one.key)"
+          >
+            <div class="margin small" @pointerdown="(e) => drag(e, one)">
+              <template v-if="one.values.opener">
+                <span class="needs" :data-unread="reading ? undefined : ''">{{
+                  needsWords(reading?.texts[`${one.id}.needs`])
+                }}</span>
+                <span v-if="neverWords(one)" class="trouble"
+                  ><br /><span aria-hidden="true">⚑ </span>{{ neverWords(one) }}</span
                 >
-              </li>
-              <li v-if="!book.of('reply', one.id).length">
-                <span class="mark" aria-hidden="true">›</span
-                ><i class="quiet">{{
-                  lineOf(one.values.then)
-                    ? `then “${firstWords(lineOf(one.values.then)!.values.wordings[0] ?? '', 22)}”`
-                    : 'ends the talk'
-                }}</i>
-              </li>
-            </ul>
-          </div>
-        </article>
+                <template v-if="live.on"
+                  ><br /><b v-if="liveOf(one)?.said" class="fine">said now</b
+                  ><span v-else-if="liveOf(one)?.shadowed_by" class="quiet"
+                    >after “{{ firstWords(lineOf(liveOf(one)!.shadowed_by)?.values.wordings[0] ?? '', 18) }}”</span
+                  ><span v-else class="trouble"
+                    ><span aria-hidden="true">⚑ </span>stopped: {{ liveOf(one)?.stopped }}</span
+                  ></template
+                >
+              </template>
+              <span v-if="manner(one)" class="quiet">{{ one.values.opener ? ' · ' : '' }}{{ manner(one) }}</span>
+            </div>
+            <div class="words">
+              <p>
+                <span class="speaker">{{ speaker(one) }}</span
+                ><EditWord
+                  :text="one.values.wordings.join(' / ')"
+                  label="line"
+                  kind="long"
+                  :value="one.values.wordings.join(' / ')"
+                  @change="(v) => saveWords(one, v)"
+                  @entered="endsHere(one) && follow(one)"
+                />
+              </p>
+              <p v-if="steps(one.id)" class="role-step steps">{{ steps(one.id) }}</p>
+              <ul>
+                <li v-for="reply in book.of('reply', one.id)" :key="reply.id" :data-reply="reply.key">
+                  <span class="mark" aria-hidden="true">›</span>
+                  <span
+                    ><EditWord
+                      :text="reply.values.wordings.join(' / ')"
+                      label="reply"
+                      kind="text"
+                      @change="(v) => saveReply(reply, v)"
+                    />{{ ' ' }}
+                    <span v-if="reply.values.needs" class="small quiet"
+                      >{{ reply.values.unmet === 'greyed' ? 'greyed' : 'hidden' }} unless
+                      <span class="needs" :data-unread="reading ? undefined : ''">{{
+                        needsWords(reading?.texts[`${reply.id}.needs`])
+                      }}</span
+                      >,
+                    </span>
+                    <span v-if="reply.values.repeat === 'once'" class="small quiet">once, </span>
+                    <span v-if="steps(reply.id)" class="role-step">{{ steps(reply.id) }}, </span
+                    ><span class="quiet"
+                      >{{ ['', 'stays_here'].includes(reply.values.then) ? '' : 'then ' }}
+                      <EditWord
+                        :text="onwardWords(reply.values.then)"
+                        label="reply leads to"
+                        kind="choice"
+                        :choices="() => onwardOf(one, true)"
+                        @change="(v) => quietly(book.set(reply.id, { then: v }))" /></span
+                  ></span>
+                </li>
+                <li v-if="!book.of('reply', one.id).length">
+                  <span class="mark" aria-hidden="true">›</span
+                  ><span class="quiet"
+                    >{{ one.values.then ? 'then ' : ''
+                    }}<EditWord
+                      :text="onwardWords(one.values.then)"
+                      label="leads to"
+                      kind="choice"
+                      :choices="() => onwardOf(one, false)"
+                      @change="(v) => quietly(book.set(one.id, { then: v }))"
+                  /></span>
+                </li>
+              </ul>
+            </div>
+          </article>
+          <DraftLine
+            v-if="draft && !draft.opener && at === one.id"
+            :key="draft.id"
+            v-model="typed"
+            class="under"
+            :speaker="speaker(one)"
+            :reply="draft.kind === 'reply'"
+            @keep="keep"
+            @indent="indent"
+            @close="close"
+          />
+        </template>
+        <p v-if="dragged && dragged.before === null" class="landing-end" />
+        <DraftLine
+            v-if="draft && (draft.opener ? !always : !at)"
+          :key="draft.id"
+          v-model="typed"
+          class="under"
+          :speaker="talkerWords"
+          :reply="false"
+          @keep="keep"
+          @indent="indent"
+          @close="close"
+        />
         <p v-if="!talk" class="empty">
           Nobody says anything yet. Place a talker on the plan, or
           <button class="link" @click="quietly(addTalk())">begin a conversation</button>.
         </p>
         <p v-else-if="!lines.length" class="empty">
           No line yet. The first opener whose needs hold is said.
-          <button class="link" @click="quietly(addLine(true))">Write the first</button>
+          <button class="link" @click="opener">Write the first</button>
         </p>
         <p v-else-if="!live.on" class="quiet small hint">
           Choose a bead in Quests or on the shelf to see which opener would be said there.
@@ -232,7 +338,10 @@ article {
   border-left: 3px solid transparent; cursor: default;
 }
 article.chosen { border-left-color: var(--ink); background: var(--page); }
-.margin { text-align: right; line-height: 1.5; overflow-wrap: anywhere; }
+.under { padding-left: 217px; }
+article.landing { box-shadow: 0 -3px 0 -1px var(--ink); }
+.landing-end { height: 3px; background: var(--ink); margin: 0; }
+.margin { cursor: grab; touch-action: none; text-align: right; line-height: 1.5; overflow-wrap: anywhere; }
 .needs { border-bottom: 1.5px dotted var(--ink); }
 .speaker { font-size: 12.5px; font-weight: 650; letter-spacing: 0.06em; color: var(--pencil); margin-right: 10px; }
 .lit .words { font-weight: 640; }

@@ -7,6 +7,7 @@ import DeleteLine from '@/page/DeleteLine.vue'
 import NameInCues from '@/page/NameInCues.vue'
 import { useQuietly } from '@/page/quietly'
 import type { Choice } from '@/parts/choices'
+import EditWord from '@/parts/EditWord.vue'
 import type { SentencePart } from '@/parts/fields'
 import Sentence from '@/parts/Sentence.vue'
 import Problems from '@/parts/Problems.vue'
@@ -78,6 +79,10 @@ function addReply(): void {
 function removeReply(id: number): void {
   void quietly(book.edit([{ do: 'remove', id }], 'Deleted a reply'))
 }
+function moveTo(key: string): void {
+  const talk = book.find('conversation', key)
+  if (talk && talk.id !== props.talk.id) void quietly(book.edit([{ do: 'move', id: props.line.id, owner: talk.id }]))
+}
 function follow(selected: string): void {
   void router.replace({ params: { selected } })
 }
@@ -94,6 +99,15 @@ async function remove(clean: boolean): Promise<void> {
       {{ book.name(talk.values.talker) || talk.values.name }}
     </router-link>
     <Sentence of="Line" :fields="LINE" :values="values" :parts="[' · {opener} · ']" @put="put" />
+    in
+    <EditWord
+      :text="talk.values.name"
+      label="conversation"
+      kind="choice"
+      :choices="book.of('conversation').map((c) => ({ value: c.key, label: c.values.name }))"
+      @change="moveTo"
+    />
+    ·
     <NameInCues :record="line" @renamed="follow" />
   </p>
   <h1>“{{ firstWords(values.wordings[0] ?? '', 60) }}”</h1>

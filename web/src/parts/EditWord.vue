@@ -20,7 +20,7 @@ const props = defineProps<{
   step?: number
   path?: string
 }>()
-const emit = defineEmits<{ change: [value: string]; live: [value: string] }>()
+const emit = defineEmits<{ change: [value: string]; live: [value: string]; entered: [] }>()
 
 const open = ref(false)
 const draft = ref('')
@@ -116,6 +116,7 @@ function onKey(event: KeyboardEvent): void {
       if (props.kind === 'choice') pick(shown.value[active.value])
       else {
         keep()
+        emit('entered')
         void nextTick(() => word.value?.focus())
       }
     })

@@ -5,21 +5,6 @@ export function isTyping(target: EventTarget | null): boolean {
   return target instanceof HTMLElement && target.closest('input, textarea, select, [contenteditable]') !== null
 }
 
-let held = 0
-
-/**
- * While something is under way after which a word is typed, no key of a place fires: what is typed early is no
- * command.
- */
-export async function withKeysHeld<T>(work: () => Promise<T>): Promise<T> {
-  held += 1
-  try {
-    return await work()
-  } finally {
-    held -= 1
-  }
-}
-
 export interface KeyHandlers {
   down: (event: KeyboardEvent) => void
   up?: (event: KeyboardEvent) => void
@@ -33,7 +18,7 @@ export interface KeyHandlers {
  */
 export function useKeys({ down, up, blur }: KeyHandlers): void {
   useEventListener(window, 'keydown', (event: KeyboardEvent) => {
-    if (!event.defaultPrevented && !isTyping(event.target) && !held) down(event)
+    if (!event.defaultPrevented && !isTyping(event.target)) down(event)
   })
   if (up) useEventListener(window, 'keyup', up)
   if (blur) useEventListener(window, 'blur', blur)

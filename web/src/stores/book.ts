@@ -20,6 +20,7 @@ const BLANK: ChangeAsked = {
   type: '',
   owner: null,
   under: null,
+  then_of: null,
   key: null,
   order: null,
   values: {},
