@@ -5,11 +5,13 @@ from __future__ import annotations
 import unittest
 
 from tests.core.random_projects import random_project
+from tests.core.small import project, thing
 from tests.core.test_project import demo
 from vocanta.core.progress.compiling import compiled
 from vocanta.core.progress.layout import STATUS
 from vocanta.core.progress.ops import If, Put
 from vocanta.core.progress.threads import BEFORE, Touching, offers, possible
+from vocanta.core.project.records import Objective, Quest, Stage
 
 
 def fixed(program, quest, number):
@@ -71,6 +73,35 @@ class Touched(unittest.TestCase):
             sum(counts) for seed in range(60) for counts in zip(*self.held_against(random_project(seed)), strict=True)
         ]
         self.assertGreater(sum(sums), 100)
+
+    def test_how_a_quest_can_go_on_forks_fails_and_ends(self):
+        errand = Quest(
+            "errand",
+            "Errand",
+            stages=(
+                Stage("one", "One", objectives=(Objective("timed", "Timed", time_s=5.0),)),
+                Stage("two", "Two", then="done", objectives=(Objective("hand", "Hand"),)),
+                Stage("three", "Three", then="ready"),
+            ),
+        )
+        steps = {"go": "start errand", "a": "move errand to two", "b": "move errand to three", "in": "hand in errand"}
+        needs = {"a": "errand at one", "b": "errand at one"}
+        things = [
+            thing(f"do_{k}", f"when used {'only if ' + needs[k] if k in needs else ''} then {step}")
+            for k, step in steps.items()
+        ]
+        ways = Touching(compiled(project(*things, quests=(errand,)))).ways(errand)
+        self.assertEqual(
+            set(ways),
+            {
+                ("offered", "one"),
+                ("one", "two"),
+                ("one", "three"),
+                ("two", "done"),
+                ("three", "done"),
+                ("one", "failed"),
+            },
+        )
 
     def test_nothing_is_left_out_that_brings_a_status_or_is_possible_in_one(self):
         seen = dict.fromkeys(BEFORE, 0)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import dataclasses
 import io
 import json
 import unittest
@@ -63,6 +64,16 @@ class Sessions(unittest.TestCase):
             (session.run.situation.player.x, session.run.situation.player.y),
         )
         self.assertEqual(again.run.situation.tick, 30)
+
+    def test_nothing_that_an_input_can_say_is_lost_among_others_of_one_tick(self):
+        said = {
+            "down": ("use",), "up": ("use",), "choose": "r1", "skip": True,
+            "walk_to": (1.0, 2.0), "look": 90.0, "mark": "one", "decide": "start:errand",
+        }  # fmt: skip
+        self.assertEqual({*said, "move"}, {f.name for f in dataclasses.fields(Input)})
+        for name, value in said.items():
+            for inputs in ([Input(**{name: value}), Input()], [Input(), Input(**{name: value})]):
+                self.assertEqual(getattr(merged(inputs), name), value, name)
 
     def test_a_press_and_its_letting_go_between_two_ticks_are_not_lost(self):
         one = merged([Input(down=("use",)), Input(up=("use",)), Input(move=(1.0, 0.0))])

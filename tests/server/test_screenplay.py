@@ -69,6 +69,17 @@ class Screenplay(OnTheDemo):
         self.send("post", "/undo", {"tab": "a"})
         self.assertEqual(self.lines(), ["hello"])
 
+    def test_what_ends_a_level_follows_names_and_becomes_a_hole_where_it_is_deleted(self):
+        self.edit({"do": "set", "id": self.row("night_bloom", "quest")["id"], "key": "night_flower"})
+        self.assertEqual(self.row("glasshouse")["values"]["endings"][0]["when"], ["night_flower", "dry_feet"])
+        self.edit({"do": "remove", "id": self.row("night_flower", "quest")["id"]}, expect=409)
+        self.edit({"do": "remove", "id": self.row("night_flower", "quest")["id"], "clean": True})
+        self.assertEqual(self.row("glasshouse")["values"]["endings"][0]["when"], ["?", "dry_feet"])
+        level = self.row("glasshouse")["id"]
+        wrong = [{"outcome": "won", "when": ["nobody"], "after_s": 0}]
+        refused = self.edit({"do": "set", "id": level, "values": {"endings": wrong}}, expect=422)
+        self.assertEqual(self.codes(refused), ["name_unknown"])
+
     def test_what_cannot_be_moved_there_is_refused_with_what_can(self):
         first = self.line("Hello.")["rows"][0]
         for record, owner in ((first["id"], self.row("dry_feet")["id"]), (self.row("yard_bell")["id"], self.talk)):

@@ -9,7 +9,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from ..core.cuetext.references import references_of, renamed_in_design, replaced, text_fields
+from ..core.cuetext.references import references_of, renamed_in_design, renamed_in_endings, replaced, text_fields
 from ..core.engine.wording import first_words
 from ..core.project.designs import laid, leads_somewhere, with_values
 from ..core.project.fileformat import value_problem
@@ -543,6 +543,9 @@ def _with_names(user: models.Record, names: dict[str, str], owner: str | None) -
     for field in (f for f in plain if ":" not in f):
         hole = {"?": ""}
         value = values[field]
+        if field == "endings":
+            values[field] = renamed_in_endings(value, names)
+            continue
         put = [names.get(v, v) for v in value] if isinstance(value, list) else names.get(value, value)
         values[field] = put if isinstance(put, list) else hole.get(put, put)
     return values

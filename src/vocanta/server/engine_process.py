@@ -209,16 +209,16 @@ def for_one_tick(inputs: list[Input]) -> tuple[list[Input], list[Input]]:
 
 def merged(inputs: list[Input]) -> Input:
     """Several inputs of one tick as one: nothing pressed between two ticks is lost."""
-    last = inputs[-1]
     return Input(
-        last.move,
-        tuple(dict.fromkeys(c for i in inputs for c in i.down)),
-        tuple(dict.fromkeys(c for i in inputs for c in i.up)),
-        next((i.choose for i in inputs if i.choose), ""),
-        any(i.skip for i in inputs),
-        next((i.walk_to for i in reversed(inputs) if i.walk_to), None),
-        next((i.look for i in reversed(inputs) if i.look is not None), None),
-        next((i.mark for i in reversed(inputs) if i.mark), ""),
+        move=inputs[-1].move,
+        down=tuple(dict.fromkeys(c for i in inputs for c in i.down)),
+        up=tuple(dict.fromkeys(c for i in inputs for c in i.up)),
+        choose=next((i.choose for i in inputs if i.choose), ""),
+        skip=any(i.skip for i in inputs),
+        walk_to=next((i.walk_to for i in reversed(inputs) if i.walk_to), None),
+        look=next((i.look for i in reversed(inputs) if i.look is not None), None),
+        mark=next((i.mark for i in reversed(inputs) if i.mark), ""),
+        decide=next((i.decide for i in inputs if i.decide), ""),
     )
 
 

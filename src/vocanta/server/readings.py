@@ -12,7 +12,7 @@ from ..core.cuetext.prose import Token, inserts_of_cue, prose_of_cue, prose_of_n
 from ..core.cuetext.reading import CueTextError, read_cue
 from ..core.cuetext.references import reader_of, text_fields
 from ..core.cuetext.roles import name_uses
-from ..core.engine.questing import offer_card
+from ..core.engine.questing import offer_card, rewards_of
 from ..core.engine.wording import Value
 from ..core.phrases import nodes as n
 from ..core.phrases.language import begins
@@ -56,9 +56,11 @@ from .shapes import (
     StatusReading,
     TextAsked,
     TextReading,
+    ThreadReading,
     TokenShape,
     TouchedStage,
     TouchShape,
+    WayShape,
 )
 from .sheet import Sheet
 from .using import uses_of
@@ -357,6 +359,14 @@ def quest_reading(here: Compiled, key: str) -> QuestReading:
         for status in BEFORE
     ]
     return QuestReading(here.edit_number, offer_card(quest, here.words), statuses)
+
+
+def thread_readings(here: Compiled) -> list[ThreadReading]:
+    """Every quest as it is drawn."""
+    return [
+        ThreadReading(q.key, rewards_of(q, here.words), [WayShape(*way) for way in here.touching.ways(q)])
+        for q in here.program.layout.quests.values()
+    ]
 
 
 # --- as if

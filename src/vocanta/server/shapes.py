@@ -11,6 +11,7 @@ from pydantic import ConfigDict, Field, JsonValue, TypeAdapter, ValidationError,
 
 from ..core.engine.shown import OfferShown
 from ..core.project.fileformat import value_problem
+from ..core.project.placeholder import Sort
 from ..core.project.problems import ProblemData, ProjectError
 
 T = TypeVar("T")
@@ -82,6 +83,20 @@ class OfferAsked:
     quest: int
     by: str
     to: str = ""
+    ask: Ask = ""
+
+
+@with_config(STRICT)
+@dataclass(frozen=True)
+class PlaceholderAsked:
+    """A sound made on the spot: of which sort, how long, and from 0 to 1 how high and how rough."""
+
+    tab: Tab
+    sort: Sort
+    seconds: Annotated[float, Field(ge=0.05, le=20, allow_inf_nan=False)] = 0.5
+    height: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 0.4
+    rough: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 0.2
+    version: int | None = None
     ask: Ask = ""
 
 
@@ -278,6 +293,23 @@ class TouchShape:
     place: str
     record: int | None
     from_stages: list[str]
+
+
+@dataclass(frozen=True)
+class WayShape:
+    """One way a quest can go on: from a stage or `offered`, to a stage, `done` or `failed`."""
+
+    start: str
+    to: str
+
+
+@dataclass(frozen=True)
+class ThreadReading:
+    """How a quest is drawn: what it is rewarded with, in words, and how it can go on."""
+
+    quest: str
+    rewards: list[str]
+    ways: list[WayShape]
 
 
 @dataclass(frozen=True)
@@ -503,6 +535,7 @@ SHAPES: tuple[type, ...] = (
     EditAsked,
     PlaceAsked,
     OfferAsked,
+    PlaceholderAsked,
     DuplicateAsked,
     OverlapShape,
     LevelReading,
@@ -521,6 +554,7 @@ SHAPES: tuple[type, ...] = (
     CompletionShape,
     OptionShape,
     QuestReading,
+    ThreadReading,
     StageReading,
     UseShape,
     LiveReading,

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from ..core.project.assets import asset_name
 from ..core.project.media import Media, Unreadable, media_of
+from ..core.project.placeholder import placeholder
 from ..core.project.problems import Problem
 from . import listing, models
 from .edits import apply_edit
 from .refusals import Refused, not_found
-from .shapes import ChangeAsked, EditAsked, EditDone
+from .shapes import ChangeAsked, EditAsked, EditDone, PlaceholderAsked
 from .writing import writing
 
 MOST_BYTES = 4 * 1024 * 1024
@@ -43,8 +44,21 @@ def _unreadable(message: str) -> Refused:
     return Refused(422, "No sound", [Problem("sound_unreadable", message, fix, "file")])
 
 
+def make(project_id: int, record_id: int, asked: PlaceholderAsked) -> EditDone:
+    """Make a sound's file on the spot from a few words, as one edit. Raises `Refused` 404, 412."""
+    data = placeholder(asked.sort, asked.seconds, asked.height, asked.rough)
+    return add_file(project_id, record_id, asked.version, data, asked.tab, asked.ask, asked.seconds, verb="Made")
+
+
 def add_file(
-    project_id: int, record_id: int, version: int | None, data: bytes, tab: str, ask: str, seconds: float | None
+    project_id: int,
+    record_id: int,
+    version: int | None,
+    data: bytes,
+    tab: str,
+    ask: str,
+    seconds: float | None,
+    verb: str = "Gave",
 ) -> EditDone:
     """Give a sound its file, as one edit based on a version. Raises `Refused` 404, 412, 413, 422."""
     project = listing.found_project(project_id)
@@ -57,4 +71,4 @@ def add_file(
     change = ChangeAsked("set", id=record_id, version=version, values={"file": name, "seconds": lasts})
     with writing():
         models.Asset.objects.get_or_create(project=project, name=name, defaults={"data": data})
-        return apply_edit(project.pk, EditAsked(tab, [change], f"Gave {sound.name} a file", ask=ask))
+        return apply_edit(project.pk, EditAsked(tab, [change], f"{verb} {sound.name} a file", ask=ask))

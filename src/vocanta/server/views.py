@@ -312,6 +312,16 @@ class Duplicate(APIView):
         return Response(shapes.dumped(duplicating.duplicate(project, asked)))
 
 
+class SoundMade(APIView):
+    """A sound made on the spot."""
+
+    @extend_schema(operation_id="make_sound", request=asks(shapes.PlaceholderAsked), responses=answers(shapes.EditDone))
+    def post(self, request: Request, project: int, record: int) -> Response:
+        """Make a placeholder for a sound; it is a file like any other, and replaced like any other."""
+        asked = shapes.read_body(request.data, shapes.PlaceholderAsked)
+        return Response(shapes.dumped(sounding.make(project, record, asked)))
+
+
 class SoundFile(APIView):
     """A sound's file."""
 
@@ -480,6 +490,16 @@ class StagePage(APIView):
         """Brings it here, becomes possible, stops being possible."""
         here = compiled_project(listing.found_project(project))
         return Response(shapes.dumped(readings.stage_reading(here, quest, stage)))
+
+
+class Threads(APIView):
+    """Every quest as it is drawn."""
+
+    @extend_schema(operation_id="threads", responses=answers(shapes.ThreadReading, many=True))
+    def get(self, request: Request, project: int) -> Response:
+        """How each quest can go on, and what it is rewarded with."""
+        here = compiled_project(listing.found_project(project))
+        return Response([shapes.dumped(one) for one in readings.thread_readings(here)])
 
 
 class QuestPage(APIView):

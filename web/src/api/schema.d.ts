@@ -486,6 +486,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/sounds/{record}/placeholder": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Make a placeholder for a sound; it is a file like any other, and replaced like any other. */
+        post: operations["make_sound"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/stages/{quest}/{stage}": {
         parameters: {
             query?: never;
@@ -512,6 +529,23 @@ export interface paths {
         };
         /** @description Every thing that is given or asked for anywhere. */
         get: operations["supply"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/threads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description How each quest can go on, and what it is rewarded with. */
+        get: operations["threads"];
         put?: never;
         post?: never;
         delete?: never;
@@ -762,6 +796,44 @@ export interface components {
              * @default
              */
             to: string;
+            /**
+             * Ask
+             * @default
+             */
+            ask: string;
+        };
+        /**
+         * PlaceholderAsked
+         * @description A sound made on the spot: of which sort, how long, and from 0 to 1 how high and how rough.
+         */
+        PlaceholderAsked: {
+            /** Tab */
+            tab: string;
+            /**
+             * Sort
+             * @enum {string}
+             */
+            sort: "knock" | "creak" | "chime" | "splash" | "step" | "hum" | "whoosh";
+            /**
+             * Seconds
+             * @default 0.5
+             */
+            seconds: number;
+            /**
+             * Height
+             * @default 0.4
+             */
+            height: number;
+            /**
+             * Rough
+             * @default 0.2
+             */
+            rough: number;
+            /**
+             * Version
+             * @default null
+             */
+            version: number | null;
             /**
              * Ask
              * @default
@@ -1180,6 +1252,28 @@ export interface components {
             card: components["schemas"]["OfferShown"];
             /** Statuses */
             statuses: components["schemas"]["StatusReading"][];
+        };
+        /**
+         * WayShape
+         * @description One way a quest can go on: from a stage or `offered`, to a stage, `done` or `failed`.
+         */
+        WayShape: {
+            /** Start */
+            start: string;
+            /** To */
+            to: string;
+        };
+        /**
+         * ThreadReading
+         * @description How a quest is drawn: what it is rewarded with, in words, and how it can go on.
+         */
+        ThreadReading: {
+            /** Quest */
+            quest: string;
+            /** Rewards */
+            rewards: string[];
+            /** Ways */
+            ways: components["schemas"]["WayShape"][];
         };
         /**
          * StageReading
@@ -7499,6 +7593,131 @@ export interface operations {
             };
         };
     };
+    make_sound: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: number;
+                record: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PlaceholderAsked"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditDone"];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description The request came from a page of another address. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Something else stands in the way; both sides are told. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description It was changed since; both sides are told. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description That is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Send it as JSON. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description It makes no sense as it is; every problem is told. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description It does not say which version it is based on. */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description A fault of the program; its number stands in the log. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     stage: {
         parameters: {
             query?: never;
@@ -7593,6 +7812,81 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SupplyShape"][];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description The request came from a page of another address. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description What is asked for makes no sense; every problem is told. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description A fault of the program; its number stands in the log. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    threads: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThreadReading"][];
                 };
             };
             /** @description The request cannot be read. */

@@ -10,6 +10,7 @@ import EditWord from '@/parts/EditWord.vue'
 import SectionHead from '@/parts/SectionHead.vue'
 import Problems from '@/parts/Problems.vue'
 import TextProse from '@/parts/TextProse.vue'
+import SoundMaker from './SoundMaker.vue'
 import type { Choice } from '@/parts/choices'
 import type { SentencePart } from '@/parts/fields'
 import Sentence from '@/parts/Sentence.vue'
@@ -166,6 +167,7 @@ async function remove(clean: boolean): Promise<void> {
         <button v-if="thing.values.file" class="link small" @click="set({ file: '' })">take the file away</button>
       </p>
       <Problems :problems="fileProblems" />
+      <SoundMaker :sound="thing" @heard="hear" />
     </template>
   </SectionHead>
   <SectionHead title="Where it is used" :note="reading ? String(reading.uses.length) : ''" remember="thing-uses">

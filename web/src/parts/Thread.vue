@@ -19,6 +19,8 @@ const props = defineProps<{
   selected: string
   notes: boolean
   width: number
+  /** How it can go on; nothing while that is not known. */
+  ways: readonly { start: string; to: string }[] | null
 }>()
 defineEmits<{ choose: [stage: string] }>()
 
@@ -26,6 +28,42 @@ const colour = computed(() => STRANDS[props.strand % STRANDS.length])
 const step = computed(() => Math.min(146, Math.max(84, (props.width - 90) / Math.max(props.stages.length, 1))))
 const at = (i: number): number => 26 + step.value * (i + 0.68)
 const end = computed(() => at(props.stages.length - 1) + step.value * 0.53)
+const TOP = 20
+/** The places of a way on the strand: the offer before all beads, the end after them. */
+function place(key: string): number {
+  if (key === 'offered') return -1
+  if (key === 'done') return props.stages.length
+  return props.stages.findIndex((s) => s.key === key)
+}
+const x = (number: number): number => (number < 0 ? 26 : number < props.stages.length ? at(number) : end.value)
+const known = computed(() => (props.ways ?? []).map((w) => ({ ...w, a: place(w.start), b: place(w.to) })))
+/** From each place to the next: solid where a way leads there. */
+const spine = computed(() =>
+  [...props.stages.keys(), props.stages.length].map((to) => ({
+    to,
+    line: `M${x(to - 1)} 20H${x(to) - (to === props.stages.length ? 7 : 0)}`,
+    open: props.ways === null || known.value.some((w) => w.a === to - 1 && w.b === to),
+  })),
+)
+/** Ways that leave the strand: past a bead, or back. */
+const forks = computed(() =>
+  known.value
+    .filter((w) => w.to !== 'failed' && w.b >= 0 && w.b !== w.a + 1)
+    .map(({ start, to, a, b }) => {
+      const [from, on] = [x(a), x(b)]
+      const high = 20 - Math.min(34, 16 + Math.abs(b - a) * 6)
+      return {
+        start,
+        to,
+        line: `M${from} 10C${from} ${high} ${on} ${high} ${on} 9`,
+        tip: `M${on - 4} 4L${on} 10L${on + 4} 4`,
+      }
+    }),
+)
+const fails = computed(() =>
+  known.value.filter((w) => w.to === 'failed' && w.a >= 0).map((w) => ({ start: w.start, at: x(w.a) })),
+)
+const top = computed(() => (forks.value.length || fails.value.length ? TOP : 0))
 const lines = computed(() => Math.min(2, Math.max(0, ...props.stages.map((s) => s.notes.length))))
 const started = computed(() => ['active', 'ready', 'done'].includes(props.status))
 const nowAt = computed(() =>
@@ -40,13 +78,29 @@ const nowAt = computed(() =>
 <template>
   <svg
     :width="end + 64"
-    :height="notes ? 60 + 16 * lines : 48"
+    :height="(notes ? 60 + 16 * lines : 48) + top"
+    :viewBox="`0 ${-top} ${end + 64} ${(notes ? 60 + 16 * lines : 48) + top}`"
     class="thread"
     role="group"
     :aria-label="`Thread of ${quest}`"
   >
     <g :stroke="colour" fill="none" stroke-width="3">
-      <path :d="`M26 20H${end - 7}`" />
+      <path
+        v-for="one in spine"
+        :key="one.to"
+        :d="one.line"
+        :stroke-dasharray="one.open ? undefined : '2 6'"
+        :data-open="one.open"
+      />
+      <g v-for="one in forks" :key="`${one.start} ${one.to}`" stroke-width="2.2" :data-fork="`${one.start}-${one.to}`">
+        <path :d="one.line" />
+        <path :d="one.tip" />
+      </g>
+      <g v-for="one in fails" :key="`f${one.start}`" stroke-width="2.2" :data-fails="one.start">
+        <title>It can fail here</title>
+        <path :d="`M${one.at + 7} 12L${one.at + 18} 1`" />
+        <path :d="`M${one.at + 18} -9l9 9m0-9l-9 9`" />
+      </g>
       <path d="M26 12v16" />
       <circle :cx="end" cy="20" r="8.5" stroke-width="2" fill="var(--paper)" />
       <circle :cx="end" cy="20" r="4.2" stroke-width="2" :fill="nowAt === stages.length ? colour : 'none'" />

@@ -3,6 +3,7 @@ import { useElementSize, useStorage } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { useBook } from '@/stores/book'
 import { useLive } from '@/stores/live'
+import { useThreads } from '@/stores/threads'
 import Thread from './Thread.vue'
 import { follow } from './dragging'
 
@@ -10,6 +11,7 @@ import { follow } from './dragging'
 const props = defineProps<{ touching: string[] }>()
 const book = useBook()
 const live = useLive()
+const threads = useThreads()
 const height = useStorage('shelf-height', 126)
 const more = ref(false)
 const pinned = useStorage<string[]>(`pinned-threads:${book.project}`, [])
@@ -73,6 +75,7 @@ function drag(event: PointerEvent): void {
           :status="live.reading?.statuses[quest.key] ?? ''"
           :selected="live.asked.split('.')[1] ?? ''"
           :notes="false"
+          :ways="threads.byQuest.get(quest.key)?.ways ?? null"
           :width="width - 180"
           @choose="(s) => choose(quest.key, s)"
         />

@@ -11,6 +11,7 @@ import Sentence from '@/parts/Sentence.vue'
 import SectionHead from '@/parts/SectionHead.vue'
 import { useBook } from '@/stores/book'
 import type { PageReading } from '@/stores/page'
+import EndingSection from './EndingSection.vue'
 import { LEVEL } from './fields'
 
 const props = defineProps<{ level: RowOf<'level'>; reading: PageReading | null }>()
@@ -40,6 +41,7 @@ function beginHere(): void {
       <button v-else class="link" @click="beginHere">let runs begin here</button>
     </p>
   </SectionHead>
+  <EndingSection :level="level" @put="(endings) => set({ endings })" />
   <SectionHead title="Exits" remember="level-exits">
     <template #note><button class="link" @click="$emit('exit')">+ exit</button></template>
     <p v-for="one in book.of('exit', level.id)" :key="one.id">

@@ -25,15 +25,18 @@ const every = computed<readonly Choice[]>(
     props.choices ??
     (props.type ? book.of(props.type).map((r) => ({ value: r.key, label: r.values.name })) : []),
 )
+const called = (name: string): string => every.value.find((one) => one.value === name)?.label ?? book.name(name)
 const others = computed(() => every.value.filter((one) => !props.names.includes(one.value)))
 const drop = (name: string): void => emit('put', props.path, props.names.filter((n) => n !== name), true)
 </script>
 
 <template>
-  <template v-for="name in names" :key="name">
-    <button class="word" :aria-label="`${off} ${book.name(name)}`" @click="drop(name)">{{ book.name(name) }}</button>
-    {{ ' ' }}
-  </template>
+  <template v-for="(name, i) in names" :key="name"
+    >{{ i ? ', ' : ''
+    }}<button class="word" :aria-label="`${off} ${called(name)}`" @click="drop(name)">{{
+      called(name)
+    }}</button></template
+  >{{ names.length ? ' ' : '' }}
   <EditWord
     :path="path"
     :text="names.length ? add : none"

@@ -187,6 +187,11 @@ export const LEVEL: Fields = {
   start_facing_deg: { label: 'start facing', step: 15 },
 }
 
+export const ENDING: Fields = {
+  outcome: { label: 'outcome', words: { won: 'won', lost: 'lost' } },
+  after_s: { label: 'seconds after', said: (v) => (v ? `${v} s later` : 'at once') },
+}
+
 export const AREA: Fields = { floor_m: { label: 'floor height' }, tint: { label: 'tint' } }
 
 export const WALL: Fields = {

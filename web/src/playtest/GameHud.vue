@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { iconPath } from '@/theme/icons'
-import type { Hud, Told } from './connection'
+import type { Hud, HudQuest, Told } from './connection'
 import { clock } from './clock'
 import { counted } from '@/parts/plural'
 
@@ -20,6 +20,11 @@ const notices = computed(() => {
   const fresh = props.told.filter((t) => props.tick - t.tick < NOTICE_TICKS && props.tick >= t.tick)
   return fresh.filter((t) => t.notice || t.what === 'sound').slice(-MOST_NOTICES)
 })
+/** The least time that is left for something of a quest; null where none runs. */
+function left(quest: HudQuest): number | null {
+  const times = quest.objectives.flatMap((o) => (o.left_s === null ? [] : [o.left_s]))
+  return times.length ? Math.min(...times) : null
+}
 function noticeText(one: Told): string {
   return one.notice ?? `♪ ${one.text.replace('Sound: ', '')}`
 }
@@ -36,7 +41,12 @@ const readable = computed(() => props.hud.items.find((i) => i.key === reading.va
 <template>
   <section v-if="hud.quests.length || putOff.length" class="quests" :class="{ aside }" aria-label="Quests">
     <article v-for="quest in hud.quests" :key="quest.key">
-      <h2>{{ quest.name }}</h2>
+      <h2>
+        {{ quest.name }}
+        <b v-if="left(quest) !== null" class="left" :class="{ soon: (left(quest) ?? 0) <= SOON_S }" role="timer">{{
+          countdown(left(quest) ?? 0)
+        }}</b>
+      </h2>
       <p class="dusk">{{ quest.stage }}</p>
       <p v-if="quest.journal" class="journal">{{ quest.journal }}</p>
       <ul>
@@ -49,10 +59,7 @@ const readable = computed(() => props.hud.items.find((i) => i.key === reading.va
           <span aria-hidden="true">{{ one.met ? '●' : one.closed ? '×' : '○' }}</span> {{ one.name
           }}<i v-if="one.optional"> optional</i><i v-if="one.closed">, too late</i>
           <span v-if="one.of > 1" class="count">{{ one.count }} of {{ one.of }}</span>
-          <span v-if="one.mark" class="count">{{ one.mark.words }}</span>
-          <b v-if="one.left_s !== null" class="left" :class="{ soon: one.left_s <= SOON_S }" role="timer">{{
-            countdown(one.left_s)
-          }}</b>
+          <span v-if="one.mark" class="far">{{ one.mark.words }}</span>
         </li>
         <li v-if="quest.ready" class="ready">ready to be handed in</li>
       </ul>
@@ -117,10 +124,11 @@ const readable = computed(() => props.hud.items.find((i) => i.key === reading.va
 article + article { margin-top: 10px; padding-top: 8px; border-top: 1px solid var(--night-rule); }
 ul { list-style: none; margin: 4px 0 0; padding: 4px 0 0; border-top: 1px solid var(--night-rule); }
 .met { color: var(--dusk); }
-.count { float: right; clear: right; color: var(--dusk); font-size: 13px; }
-.all { font-size: 13px; margin-top: 8px; }
+.count { float: right; color: var(--dusk); font-size: 13px; }
+.all { font-size: 13px; margin-top: 8px; clear: both; }
 .journal { font-size: 13px; line-height: 1.4; margin: 2px 0 0; }
-.left { float: right; clear: right; font: 500 13.5px var(--mono); }
+.far { display: block; padding-left: 18px; color: var(--dusk); font-size: 13px; }
+.left { float: right; font: 500 14px var(--mono); }
 .left.soon { color: var(--glow); }
 .closed { color: var(--dusk); }
 .ready { color: var(--glow); }

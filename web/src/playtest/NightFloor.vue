@@ -126,6 +126,12 @@ function placeOf(one: Placed): [number, number] {
   const at = walkers.value[one.row.key]
   return at ? [at[0], at[1]] : [one.row.values.x_m, one.row.values.y_m]
 }
+/** Where a reach lies: a character's goes along. */
+function reachAt(one: Placed): string {
+  const walks = walkers.value[one.row.key]
+  const middle = walks ? { x: walks[0], y: walks[1] } : reachMiddle(one)
+  return `translate(${middle.x} ${middle.y}) rotate(${walks ? walks[2] - 90 : one.row.values.turn_deg})`
+}
 function textAt(one: Placed): { x: number; y: number; 'text-anchor': string } {
   const own = names.value.objects.get(one.row.key) ?? BELOW
   const [x, y] = placeOf(one)
@@ -289,7 +295,7 @@ onUnmounted(() => cancelAnimationFrame(frame))
           class="reach"
           :class="{ near: focused.has(one.row.key) }"
           :d="reachPath(one.design.reach)"
-          :transform="`translate(${reachMiddle(one).x} ${reachMiddle(one).y}) rotate(${one.row.values.turn_deg})`"
+          :transform="reachAt(one)"
         />
         <path
           v-for="(state, i) in one.design.states.slice(1)"

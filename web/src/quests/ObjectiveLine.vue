@@ -71,7 +71,7 @@ const sentence = computed<SentencePart[]>(() => {
     [targets.value.length && (count > 1 || COUNTED.includes(type) || several.value), ' {count}'],
     [targets.value.length && several.value, ' of'],
     [targets.value.length, ' {#targets}'],
-    [type === 'state', ' is {state}'],
+    [type === 'state', several.value ? ' are {state}' : ' is {state}'],
     '{#dot}{marker}, {time_s}',
     [time_s && optional, ': then it is too late for it'],
     [time_s && !optional, ': then the quest fails'],

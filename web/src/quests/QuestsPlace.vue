@@ -9,11 +9,13 @@ import Thread, { type ThreadStage } from '@/parts/Thread.vue'
 import { useKeys } from '@/parts/keys'
 import { useBook } from '@/stores/book'
 import { useLive } from '@/stores/live'
+import { useThreads } from '@/stores/threads'
 import QuestPage from './QuestPage.vue'
 import StagePage from './StagePage.vue'
 
 const book = useBook()
 const live = useLive()
+const threads = useThreads()
 const route = useRoute()
 const router = useRouter()
 const { quietly } = useQuietly()
@@ -41,19 +43,9 @@ function stages(owner: RowOf<'quest'>): ThreadStage[] {
     .map((s) => ({ key: s.key, name: s.values.name, notes: book.of('objective', s.id).map((o) => o.values.name) }))
 }
 function line(owner: RowOf<'quest'>): string {
-  const gifts = owner.values.rewards
-    .split('\n')
-    .filter(Boolean)
-    .map((s) =>
-      s
-        .replace(/^give |^grant /, '')
-        .replace('money', book.settings?.values.money_name ?? 'money')
-        .replace(/ for \d+ uses$/, '')
-        .replaceAll('_', ' '),
-    )
   return [
     owner.values.offered_by ? `${book.name(owner.values.offered_by)} asks` : 'nobody offers it yet',
-    gifts.join(', '),
+    threads.byQuest.get(owner.key)?.rewards.join(', ') ?? '',
   ]
     .filter(Boolean)
     .join(' · ')
@@ -155,6 +147,7 @@ useKeys({ down: onKey })
             :status="live.reading?.statuses[one.key] ?? ''"
             :selected="one.key === quest?.key ? (stage?.key ?? '') : ''"
             notes
+            :ways="threads.byQuest.get(one.key)?.ways ?? null"
             :width="width - 60"
             @choose="(s) => choose(`${one.key}.${s}`)"
           />

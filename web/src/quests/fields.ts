@@ -35,7 +35,7 @@ const TYPES = {
   go: 'go to',
   talk: 'talk to',
   fact: 'make true',
-  state: 'bring about',
+  state: 'see to it that',
   by_hand: 'met by a step',
 }
 

@@ -267,6 +267,16 @@ export const useBook = defineStore('book', () => {
           body: { tab, ask },
         }),
     )
+  const makeSound = (
+    record: number,
+    how: Pick<Schemas['PlaceholderAsked'], 'sort' | 'seconds' | 'height' | 'rough'>,
+  ): Promise<EditDone> =>
+    sent((ask) => {
+      const version = rows.value.get(record)?.version ?? 0
+      const params = { path: { project: project.value, record } }
+      return () =>
+        api.POST('/api/projects/{project}/sounds/{record}/placeholder', { params, body: { ...how, tab, version, ask } })
+    })
   /** Give a sound its file; one too large or of another sort is refused by the server with what to do. */
   const soundFile = (record: number, file: Blob, seconds: number | null): Promise<EditDone> =>
     sent((ask) => {
@@ -352,6 +362,7 @@ export const useBook = defineStore('book', () => {
     offer,
     undoOne,
     soundFile,
+    makeSound,
     undo,
     redo,
   }

@@ -120,6 +120,11 @@ def renamed_in_design(record_type: str, holder: Mapping[str, Any], names: Mappin
     return put
 
 
+def renamed_in_endings(endings: Iterable[Mapping[str, Any]], names: Mapping[str, str]) -> list[dict[str, Any]]:
+    """What ends a level, with other names put in place of some."""
+    return [{**one, "when": [names.get(w, w) for w in one["when"]]} for one in endings]
+
+
 def _holder_of(data: dict[str, Any], path: str) -> tuple[dict[str, Any], str]:
     *way, last = path.split(".")
     for part in way:

@@ -71,10 +71,19 @@ class Building:
         self.hears += [Hears(group.name, occurrence) for occurrence in occurrences]
 
     def add_clock(
-        self, name: str, subject: str, column: int, value: int, seconds: float, ops: Sequence[Op], origin: str = ""
+        self,
+        name: str,
+        subject: str,
+        column: int,
+        value: int,
+        seconds: float,
+        ops: Sequence[Op],
+        origin: str = "",
+        where: Guard = ALWAYS,
     ) -> None:
-        """Take in a clock that runs while a column has a value, and the action of its running out."""
-        guard = equals(column, value)
+        """Take in a clock that runs while a column has a value, and the action of its running out. `where` holds
+        whenever it runs, and says no more than what can be at the same time."""
+        guard = both(equals(column, value), where)
         origin = origin or (f"object/{subject}" if subject in self.layout.placed else subject)
         self.add_group(Group(name, origin, (plain_branch(origin, guard, ops),)))
         action = Action(name, "clock", subject, guard, name, origin)

@@ -147,14 +147,14 @@ def add_objectives(building: Building, quest: Quest) -> None:
     for number, stage in enumerate(quest.stages):
         for objective in stage.objectives:
             here = both(at_stage(quest.key, number, building.layout), in_time(objective, building.layout))
-            _add_limit(building, quest, objective)
+            _add_limit(building, quest, number, objective)
             if objective.type in COUNTED:
                 _add_counted(building, quest, objective, here)
             elif objective.type in LIVE:
                 _add_live(building, quest, objective, here)
 
 
-def _add_limit(building: Building, quest: Quest, objective: Objective) -> None:
+def _add_limit(building: Building, quest: Quest, number: int, objective: Objective) -> None:
     """The time of an objective: when it runs out unmet the quest fails, or an optional objective is closed."""
     layout, limit = building.layout, building.layout.find("limit", objective.key)
     if limit is None or objective.time_s is None:
@@ -162,7 +162,8 @@ def _add_limit(building: Building, quest: Quest, objective: Objective) -> None:
     told = Tell(Told(Happening.TIME_UP, objective.key))
     over = (Put(limit, TIME_IS_UP), told) if objective.optional else (told, *fail_quest(quest, layout))
     origin = f"quest/{quest.key}/objective/{objective.key}"
-    building.add_clock(f"limit:{objective.key}", objective.key, limit, TIME_RUNS, objective.time_s, over, origin)
+    here, name = at_stage(quest.key, number, layout), f"limit:{objective.key}"
+    building.add_clock(name, objective.key, limit, TIME_RUNS, objective.time_s, over, origin, here)
 
 
 def _add_live(building: Building, quest: Quest, objective: Objective, here: Guard) -> None:

@@ -114,6 +114,36 @@ class Touching:
                 found.append(Touch(verb, "", "", branch.origin, sources))
         return list(dict.fromkeys(found))
 
+    def ways(self, quest: Quest) -> list[tuple[str, str]]:
+        """How a quest can go on: from a stage (or `offered`) to a stage, `done` or `failed`.
+
+        What stands open at every stage asks for none, and is told from the stage before alone. What the player gives up
+        is left out: that can be done anywhere.
+        """
+        keys = ["offered", *(s.key for s in quest.stages)]
+        found: list[tuple[str, str]] = []
+        for number, stage in enumerate(quest.stages):
+            for touch in self.brings_here(quest, number):
+                sources = ["offered" if s == "not started" else s for s in touch.from_stages]
+                everywhere = len(keys) > 2 and len(sources) == len(keys) - 1
+                found += [(s, stage.key) for s in ([keys[number]] if everywhere else sources)]
+        column = self.program.table.at("status", quest.key)
+        for status in ("done", "failed"):
+            for verb, branch in self._writers.get(column, ()) if quest.stages else ():
+                sources = [s.key for i, s in enumerate(quest.stages) if self._ends(quest, i, branch, status)]
+                everywhere = len(sources) == len(quest.stages)
+                if verb != "give up":
+                    found += [(s, status) for s in (sources[-1:] if everywhere else sources)]
+        return list(dict.fromkeys(found))
+
+    def _ends(self, quest: Quest, number: int, branch: Branch, status: str) -> bool:
+        """Whether a branch can bring a status from a stage, under way or ready to be handed in there."""
+        column = self.program.table.at("status", quest.key)
+        fixed = [_fixed(self.program, quest, number)]
+        if quest.stages[number].then == "ready":
+            fixed.append({**fixed[0], column: STATUS["ready"]})
+        return any(_can_bring(branch, column, STATUS[status], at) for at in fixed)
+
     def becomes_at(self, quest: Quest, status: str) -> list[Touch]:
         """What can hold in a status and not in the one it is compared with."""
         column = self.program.table.at("status", quest.key)

@@ -1,0 +1,115 @@
+"""Quests in full, driven in the interface: offers in one go, the card, the quest list, time limits, forks, ends, sounds."""
+
+from __future__ import annotations
+
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser.driving import Driven, wait_for
+from vocanta.server import models
+
+
+class OnThePage(Driven):
+    def choose(self, label, typed):
+        self.word(label).click()
+        self.see(".edit-word input:focus").send_keys(typed)
+        self.see(".options button.active")
+        self.keys(Keys.ENTER)
+        self.see_none(".edit-word.open")
+
+    def test_a_quest_is_offered_by_a_board_in_one_go_taken_on_by_its_card_and_given_up_in_the_list(self):
+        self.open_place("quests/what_sleeps_below")
+        self.see("article", "Nobody offers it.")
+        self.choose("who offers it", "Yard bell")
+        self.see('article [data-word="offered by"]', "Yard bell")
+        self.see(".offer .by", "Yard bell".upper())
+        self.open_place("playtest/yard_bell")
+        self.see("[data-button=take_what_sleeps_below]", "What Sleeps Below")
+        self.keys("1")
+        self.see("[data-offer=what_sleeps_below]", "For it: 50 experience")
+        self.keys(Keys.ESCAPE)
+        self.see_none("[data-offer]")
+        self.click(".quests .link", "offered: What Sleeps Below")
+        self.see("[data-offer=what_sleeps_below]")
+        self.keys("1")
+        self.see_none("[data-offer]")
+        self.see(".quests", "Ring the yard bell")
+        self.keys("l")
+        self.see("[data-logged=what_sleeps_below]", "under way")
+        self.click("[data-logged=what_sleeps_below] .link", "give up")
+        self.click("[data-logged=what_sleeps_below] .link", "really give it up?")
+        self.see("[data-logged=what_sleeps_below]", "can be had again")
+        self.keys("l")
+        self.see_none(".log")
+
+    def test_what_is_offered_already_is_only_noted(self):
+        self.open_place("quests/dry_feet")
+        models.Quest.objects.filter(project_id=self.project, key="word_for_owner").update(offered_by="")
+        self.open_place("quests/lamps_before_dusk")
+        self.word("offered by").click()
+        self.keys("nobody", Keys.ENTER)
+        self.see("article", "Nobody offers it.")
+        before = models.Cue.objects.filter(project_id=self.project).count()
+        self.choose("who offers it", "Work slate")
+        self.see('article [data-word="offered by"]', "Work slate")
+        self.assertEqual(models.Cue.objects.filter(project_id=self.project).count(), before)
+
+    def test_an_objective_has_targets_a_time_and_is_hidden_by_words(self):
+        self.open_place("quests/lamps_before_dusk.light_them")
+        self.see(".objective", "within 3 min")
+        self.rewrite(self.word("time limit in seconds, empty for none"), "45")
+        self.see(".objective", "within 45 s: then the quest fails")
+        self.see(".objective", "see to it that 4 of Yard lamp, west, Yard lamp, east")
+        self.click('.objective button[aria-label="Take away Yard lamp, east"]')
+        self.choose("target", "every lamp")
+        self.click(".objective .link", "hidden")
+        self.see(".objective", "hidden from the player")
+        objective = models.Objective.objects.get(project_id=self.project, key="four_lamps")
+        self.assertEqual((objective.time_s, objective.hidden, objective.targets[-1]), (45.0, True, "lamp"))
+        self.choose("all met", "ready")
+        self.see("article", "All met: ready to hand in.")
+
+    def test_a_thread_forks_where_a_stage_can_be_left_two_ways_and_shows_where_it_can_fail(self):
+        self.open_place("quests")
+        self.see("[data-fails=light_them]")
+        self.assertEqual(self.browser.find_elements("css selector", "[data-fork]"), [])
+        models.Stage.objects.filter(project_id=self.project, key="find_key").update(then="report_back")
+        self.open_place("quests/dry_feet.find_key")
+        self.choose("all met", "on to “Open")
+        self.see_saved()
+        self.choose("all met", "on to “Report")
+        self.see('[data-fork="find_key-report_back"]')
+
+    def test_a_level_ends_by_words(self):
+        self.open_place("plan/cistern")
+        self.click("article .link", "+ end")
+        self.see("[data-ending]", "It is won once …, 5 s later")
+        self.choose("what ends it", "Dry Feet is done")
+        self.choose("outcome", "lost")
+        self.rewrite(self.word("seconds after"), "0")
+        self.see("[data-ending]", "It is lost once Dry Feet is done")
+        self.see("[data-ending]", "at once")
+        level = models.Level.objects.get(project_id=self.project, key="cistern")
+        self.assertEqual(level.endings, [{"outcome": "lost", "when": ["dry_feet"], "after_s": 0.0}])
+
+    def test_a_sound_is_made_from_a_few_words(self):
+        self.open_place("items")
+        made = models.Sound.objects.filter(project_id=self.project).order_by("pk").first()
+        models.Sound.objects.filter(pk=made.pk).update(file="")
+        self.open_place(f"items/{made.key}")
+        self.choose("sort of sound", "chime")
+        self.rewrite(self.word("sound seconds"), "0.8")
+        self.click("article .link", "make and hear it")
+        self.see("article", "hear it")
+        wait_for(lambda: models.Sound.objects.get(pk=made.pk).seconds == 0.8, "the sound to be made")
+
+
+class InThePlaytest(Driven):
+    def test_time_runs_down_on_the_screen_and_a_marker_leads_across_levels(self):
+        self.open_place("playtest/work_slate")
+        self.see(".night-floor")
+        self.keys("e")
+        self.see("[data-answer=r1]")
+        self.keys("1")
+        self.see(".quests [role=timer]", "2:5")
+        self.see(".quests", "through Ladder down")
+        self.see("[data-mark=four_lamps]", "through Ladder down")
