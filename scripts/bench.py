@@ -13,6 +13,7 @@ import tempfile
 import threading
 import time
 from collections.abc import Callable
+from dataclasses import replace
 from functools import cache
 from pathlib import Path
 from typing import Any
@@ -141,6 +142,36 @@ def actions() -> None:
         100_000 / (median_ms(lambda: Walk(program, next(tables)).act(action), 3) / MS) / 1e6,
         "million/s",
     )
+
+
+def touches() -> None:
+    """Brings, becomes and stops for every stage of 40 quests, and *as if* to a bead, at 300 objects and 2,000 lines."""
+    from scripts.campaign import campaign
+    from vocanta.core.progress.as_if import as_if
+    from vocanta.core.progress.compiling import compiled
+    from vocanta.core.progress.threads import Touching
+    from vocanta.core.project.records import Conversation, Line, Reply
+
+    core = campaign(300, 40)
+    quest = core.quests[0]
+    needs = [f"{q.key} at {q.stages[-1].key}" for q in core.quests]
+    lines = tuple(
+        Line(f"said_{i}", (f"Line {i}.",), True, needs=needs[i % 40], replies=(Reply("r1", ("Yes.",)),))
+        for i in range(2_000)
+    )
+    core = replace(core, conversations=(*core.conversations, Conversation("much", "Much", "", lines)))
+    program = compiled(core)
+
+    def every_stage() -> None:
+        touching = Touching(program)
+        for one in core.quests:
+            for number in range(len(one.stages)):
+                touching.brings_here(one, number)
+                touching.becomes_possible(one, number)
+                touching.stops_being_possible(one, number)
+
+    say("touches_of_every_stage", median_ms(every_stage, 5), "ms")
+    say("as_if_to_a_bead", median_ms(lambda: as_if(program, core, quest.key, quest.stages[-1].key), 15), "ms")
 
 
 def compiling() -> None:
@@ -379,6 +410,7 @@ def main() -> int:
         "busy_ticks": busy_ticks,
         "actions": actions,
         "compiling": compiling,
+        "touches": touches,
         "first_screen": first_screen,
         "serving": serving,
         "words_again": words_again,

@@ -102,6 +102,16 @@ class OnThePage(Driven):
         self.see("article", "hear it")
         wait_for(lambda: models.Sound.objects.get(pk=made.pk).seconds == 0.8, "the sound to be made")
 
+    def test_things_are_searched_and_say_where_they_come_from_and_go(self):
+        self.open_place("items/dried_pods")
+        self.see("[data-flow=to]", "change 3 dried pods into 1 seed oil")
+        self.see("[data-flow=from]", "give 2 dried pods")
+        self.see(".things .filter").send_keys("hinge")
+        self.see_none("[data-thing=copper_key]")
+        self.see("[data-thing=hinge_oiled]", "The vault hinge is oiled")
+        self.click("[data-flow=to] .link", "oil press")
+        self.see_address("/plan/oil_press")
+
 
 class InThePlaytest(Driven):
     def test_time_runs_down_on_the_screen_and_a_marker_leads_across_levels(self):

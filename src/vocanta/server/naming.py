@@ -10,6 +10,15 @@ from ..core.project.records import Project
 from .shapes import TouchShape
 
 
+def shown(words: Words, text: str, owner: str) -> str:
+    """A name as a page shows it: the shown name of the thing, the state or the stage."""
+    if owner:
+        return words.owned(text, owner)
+    if text in ("this", "player", "yes", "no") or text.startswith("its "):
+        return "it" if text == "this" else text
+    return words.name(text)
+
+
 @dataclass(frozen=True)
 class Named:
     """An origin in words: `text` says what it is, `quote` its first words where it has any."""

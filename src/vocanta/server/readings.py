@@ -31,8 +31,9 @@ from ..core.space.overlaps import overlaps_of
 from . import models
 from .carrying import telling_steps
 from .changing import always_fits
+from .flows import flows_of
 from .meaning import this_of
-from .naming import Places, touch_shape
+from .naming import Places, shown, touch_shape
 from .programs import Compiled
 from .refusals import Refused, not_found
 from .rows import values_of
@@ -106,12 +107,7 @@ def _prose(here: Compiled, tree: Any, this: str) -> list[Token]:
 
 
 def _shown(here: Compiled, text: str, owner: str) -> str:
-    """A name as a page shows it: the shown name of the thing, the state or the stage."""
-    if owner:
-        return here.words.owned(text, owner)
-    if text in ("this", "player", "yes", "no") or text.startswith("its "):
-        return "it" if text == "this" else text
-    return here.words.name(text)
+    return shown(here.words, text, owner)
 
 
 def _draft_problems(here: Compiled, draft: str, this: str) -> list[Problem]:
@@ -175,6 +171,10 @@ def _phrases_at(tree: Any, at: int) -> tuple[str, ...]:
 # --- pages
 
 
+FLOWING = ("item", "fact", "ability", "role", "sound")
+"""What comes from somewhere and goes somewhere."""
+
+
 def page_reading(project: models.Project, here: Compiled, record: models.Record) -> PageReading:
     """What the core reads off one record and what it owns by their texts, without the program."""
     sheet = Sheet(project)
@@ -201,6 +201,7 @@ def page_reading(project: models.Project, here: Compiled, record: models.Record)
         carried_reading(here, record) if isinstance(record, models.Object) else [],
         *_cues_of_one(here, project, record),
         *(_never_said(owned) if record.type == "conversation" else ({}, "")),
+        flows_of(project, here, record.key) if record.type in FLOWING else [],
     )
 
 

@@ -351,6 +351,19 @@ class UseShape:
     field: str
 
 
+How = Literal["from", "to", "asked", "other"]
+
+
+@dataclass(frozen=True)
+class FlowShape:
+    """One place where a thing comes from, goes to, or is asked for, with the sentence it stands in."""
+
+    record: int
+    place: str
+    how: How
+    says: str
+
+
 @dataclass(frozen=True)
 class LivePromptShape:
     """A prompt as it would be now."""
@@ -467,7 +480,8 @@ class InVainShape:
 class PageReading:
     """What is read off a record by its texts alone: prose, uses, what it carried over, and an object's cues in the order in
     which they are read, those of its kind among them, and which of them wait in vain; of a conversation the first
-    opener that always fits, and those below it, which are never said, each with the one that is."""
+    opener that always fits, and those below it, which are never said, each with the one that is; of an item and the
+    like where it comes from, where it goes and what asks for it."""
 
     edit_number: int
     texts: dict[str, TextReading]
@@ -477,6 +491,7 @@ class PageReading:
     in_vain: list[InVainShape]
     never: dict[str, str]
     always: str
+    flows: list[FlowShape]
 
 
 @dataclass(frozen=True)
@@ -502,11 +517,12 @@ class HistoryLine:
 
 @dataclass(frozen=True)
 class SupplyShape:
-    """How often a thing is given and asked for."""
+    """How often a thing is given and asked for, and whether anything names it at all."""
 
     key: str
     given: int
     asked: int
+    used: bool
 
 
 @dataclass(frozen=True)

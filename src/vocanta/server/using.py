@@ -12,11 +12,16 @@ def uses_of(project: models.Project, keys: list[str], inside: set[int]) -> list[
     """Every record that uses one of some names, in order; records in `inside` are left out."""
     found = models.Reference.objects.filter(record__project=project, name__in=keys).exclude(record_id__in=inside)
     pairs = list(dict.fromkeys(found.order_by("record__order", "pk").values_list("record_id", "field")))
-    known = _with_owners(project, {record_id for record_id, _ in pairs})
-    return [UseShape(i, _place_words(known[i], known), field) for i, field in pairs]
+    known = with_owners(project, {record_id for record_id, _ in pairs})
+    return [UseShape(i, place_words(known[i], known), field) for i, field in pairs]
 
 
-def _with_owners(project: models.Project, ids: set[int]) -> dict[int, models.Record]:
+def used_names(project: models.Project) -> set[str]:
+    """Every name that anything of a project uses."""
+    return set(models.Reference.objects.filter(record__project=project).values_list("name", flat=True).distinct())
+
+
+def with_owners(project: models.Project, ids: set[int]) -> dict[int, models.Record]:
     """Records in their own models with all their owners, by id; one question a type and a depth."""
     known: dict[int, models.Record] = {}
     wanted = ids
@@ -27,10 +32,10 @@ def _with_owners(project: models.Project, ids: set[int]) -> dict[int, models.Rec
     return known
 
 
-def _place_words(record: models.Record, known: dict[int, models.Record]) -> str:
+def place_words(record: models.Record, known: dict[int, models.Record]) -> str:
     """A record as a list of uses names it: a line by its first words, what has no name by its owner."""
     if record.type in ("cue", "reply") and record.owner_id in known:
-        return _place_words(known[record.owner_id], known)
+        return place_words(known[record.owner_id], known)
     if record.type == "line":
         return f"“{first_words(values_of(record)['wordings'][0], 40)}”"
     return str(getattr(record, "name", "") or record.key)

@@ -17,7 +17,7 @@ from rest_framework.views import APIView
 
 from ..core.cuetext.rearranging import rearranged
 from ..core.cuetext.reference import explained
-from ..core.cuetext.supply import supply_of
+from ..core.cuetext.supply import Supply, supply_of
 from ..core.project.assets import MOST_BYTES, folded
 from ..core.project.fileformat import json_schema
 from ..core.project.media import Unreadable, media_of
@@ -572,10 +572,13 @@ class SupplyList(APIView):
 
     @extend_schema(operation_id="supply", responses=answers(shapes.SupplyShape, many=True))
     def get(self, request: Request, project: int) -> Response:
-        """Every thing that is given or asked for anywhere."""
-        here = compiled_project(listing.found_project(project))
-        found = [shapes.SupplyShape(k, s.given, s.asked) for k, s in supply_of(here.core).items()]
-        return Response([shapes.dumped(s) for s in found])
+        """Every thing that is given, asked for or named anywhere."""
+        found = listing.found_project(project)
+        supply = supply_of(compiled_project(found).core)
+        used = using.used_names(found)
+        none = Supply(0, 0)
+        lines = [(k, supply.get(k, none), k in used) for k in sorted(supply.keys() | used)]
+        return Response([shapes.dumped(shapes.SupplyShape(k, s.given, s.asked, u)) for k, s, u in lines])
 
 
 class Starters(APIView):

@@ -527,7 +527,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description Every thing that is given or asked for anywhere. */
+        /** @description Every thing that is given, asked for or named anywhere. */
         get: operations["supply"];
         put?: never;
         post?: never;
@@ -1402,6 +1402,23 @@ export interface components {
             text: string;
         };
         /**
+         * FlowShape
+         * @description One place where a thing comes from, goes to, or is asked for, with the sentence it stands in.
+         */
+        FlowShape: {
+            /** Record */
+            record: number;
+            /** Place */
+            place: string;
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "from" | "to" | "asked" | "other";
+            /** Says */
+            says: string;
+        };
+        /**
          * InVainShape
          * @description A cue that waits for a press which nothing of its object raises: why, and its text for one that is raised.
          */
@@ -1417,7 +1434,8 @@ export interface components {
          * PageReading
          * @description What is read off a record by its texts alone: prose, uses, what it carried over, and an object's cues in the order in
          *     which they are read, those of its kind among them, and which of them wait in vain; of a conversation the first
-         *     opener that always fits, and those below it, which are never said, each with the one that is.
+         *     opener that always fits, and those below it, which are never said, each with the one that is; of an item and the
+         *     like where it comes from, where it goes and what asks for it.
          */
         PageReading: {
             /** Edit Number */
@@ -1440,6 +1458,8 @@ export interface components {
             };
             /** Always */
             always: string;
+            /** Flows */
+            flows: components["schemas"]["FlowShape"][];
         };
         /**
          * TouchedStage
@@ -1504,7 +1524,7 @@ export interface components {
         };
         /**
          * SupplyShape
-         * @description How often a thing is given and asked for.
+         * @description How often a thing is given and asked for, and whether anything names it at all.
          */
         SupplyShape: {
             /** Key */
@@ -1513,6 +1533,8 @@ export interface components {
             given: number;
             /** Asked */
             asked: number;
+            /** Used */
+            used: boolean;
         };
         /**
          * AbilityShown

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { answered, api, type Schemas } from '@/api/client'
+import { answered, api, type RowOf, type Schemas } from '@/api/client'
 import { useRoute, useRouter } from 'vue-router'
 import { useQuietly } from '@/page/quietly'
 import Spread from '@/parts/Spread.vue'
@@ -15,6 +15,7 @@ const router = useRouter()
 const { quietly } = useQuietly()
 const selected = computed(() => book.nowCalled(String(route.params.selected ?? '')))
 const chosen = computed(() => GROUPS.map((g) => book.find(g.type, selected.value)).find(Boolean))
+const known = ref(false)
 const supply = ref<Record<string, Schemas['SupplyShape']>>({})
 
 watch(
@@ -23,11 +24,21 @@ watch(
     const found = answered<Schemas['SupplyShape'][]>(
       await api.GET('/api/projects/{project}/supply', { params: { path: { project: book.project } } }),
     )
+    known.value = true
     supply.value = Object.fromEntries(found.map((s) => [s.key, s]))
   },
   { immediate: true },
 )
 
+const wanted = ref('')
+/** Those whose name, shown or in cues, holds what is searched for. */
+function fitting(type: ThingType): readonly RowOf<ThingType>[] {
+  const typed = wanted.value.trim().toLowerCase()
+  const rows: readonly RowOf<ThingType>[] = book.of(type)
+  return typed ? rows.filter((r) => `${r.values.name} ${r.key}`.toLowerCase().includes(typed)) : rows
+}
+/** Whether nothing names it. */
+const unused = (key: string): boolean => known.value && !supply.value[key]?.used
 function choose(key: string): void {
   void router.push({ name: 'items', params: { ...route.params, selected: key }, query: route.query })
 }
@@ -54,6 +65,7 @@ useKeys({ down: onKey })
   <Spread>
     <template #left>
       <section class="things">
+        <input v-model="wanted" class="filter" aria-label="Search items, facts and the like" placeholder="search" />
         <template v-for="group in GROUPS" :key="group.type">
           <header>
             <h2>{{ group.title }}</h2>
@@ -61,9 +73,12 @@ useKeys({ down: onKey })
               <span v-if="group.cap" class="key">{{ group.cap }}</span> new {{ group.one }}
             </button>
           </header>
-          <v-table v-if="book.of(group.type).length">
+          <v-table v-if="fitting(group.type).length">
             <tbody>
-              <tr v-for="row in book.of(group.type)" :key="row.id" :class="{ chosen: row.key === selected }">
+              <tr v-for="row in fitting(group.type)"
+                :key="row.id"
+                :class="{ chosen: row.key === selected, unused: unused(row.key) }"
+              >
                 <td>
                   <button :data-thing="row.key" @click="choose(row.key)">{{ row.values.name }}</button>
                 </td>
@@ -79,7 +94,7 @@ useKeys({ down: onKey })
               </tr>
             </tbody>
           </v-table>
-          <p v-else class="quiet small">{{ group.empty }}</p>
+          <p v-else class="quiet small">{{ wanted.trim() ? 'None is called that.' : group.empty }}</p>
         </template>
       </section>
     </template>
@@ -98,5 +113,10 @@ header { display: flex; align-items: baseline; gap: 10px; margin-top: 16px; }
 :deep(table) { table-layout: fixed; }
 td:first-child { width: 36%; } td:nth-child(2) { width: 26%; overflow: hidden; text-overflow: ellipsis; }
 tr.chosen td:first-child { box-shadow: inset 3px 0 var(--ink); font-weight: 650; background: var(--page); }
+.filter {
+  width: 100%; border: 0; border-bottom: 1.5px solid var(--line); background: none; font: inherit; padding: 2px;
+}
+tr.unused td:first-child { font-style: italic; }
+tr.unused td:first-child::after { content: 'unused'; margin-left: 8px; font-size: 12px; color: var(--pencil); }
 .counts { white-space: nowrap; color: var(--pencil); font-size: 13px; }
 </style>

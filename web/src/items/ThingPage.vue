@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import type { Problem, RowOf } from '@/api/client'
+import type { Problem, RowOf, Schemas } from '@/api/client'
 import DeleteLine from '@/page/DeleteLine.vue'
 import NameInCues from '@/page/NameInCues.vue'
 import { useQuietly } from '@/page/quietly'
+import { leadOf } from '@/page/leads'
 import UseList from '@/page/UseList.vue'
 import EditWord from '@/parts/EditWord.vue'
 import SectionHead from '@/parts/SectionHead.vue'
@@ -20,6 +21,7 @@ import { usePageReading } from '@/stores/page'
 import { abilityFields, FACT, ITEM, ROLE, SOUND } from './fields'
 import type { ThingType } from './things'
 
+const FLOWING: string[] = ['item', 'fact', 'ability', 'role', 'sound']
 const props = defineProps<{ thing: RowOf<ThingType> }>()
 const book = useBook()
 const router = useRouter()
@@ -51,6 +53,21 @@ const OF_ABILITY: SentencePart[] = [
 ]
 const tagged = computed(() => {
   return book.of('object').filter((o) => placed(o, book.kinds).design.tags.includes(props.thing.key))
+})
+type Flow = Schemas['FlowShape']
+/** Where it comes from, where it goes, what asks for it, as far as that can be said of its sort. */
+const FLOWS: { how: Flow['how']; title: string; empty: string }[] = (
+  [
+    { how: 'from', title: 'Comes from', empty: 'Nothing gives, sets, grants, fills or plays it yet.' },
+    { how: 'to', title: 'Goes to', empty: 'Nothing takes it.' },
+    { how: 'asked', title: 'Asked for by', empty: 'Nothing asks for it.' },
+  ] as const
+).filter(({ how }) => ({ from: FLOWING, to: ['item'], asked: FLOWING.slice(0, 4) })[how].includes(props.thing.type))
+const flows = (how: Flow['how']): Flow[] => (reading.value?.flows ?? []).filter((f) => f.how === how)
+/** What uses it in no such way. */
+const others = computed(() => {
+  const told = new Set((reading.value?.flows ?? []).filter((f) => f.how !== 'other').map((f) => f.record))
+  return (reading.value?.uses ?? []).filter((u) => !told.has(u.record))
 })
 const fileProblems = ref<Problem[]>([])
 /** How long a file sounds, as the browser finds; null where it cannot say. */
@@ -170,13 +187,38 @@ async function remove(clean: boolean): Promise<void> {
       <SoundMaker :sound="thing" @heard="hear" />
     </template>
   </SectionHead>
-  <SectionHead title="Where it is used" :note="reading ? String(reading.uses.length) : ''" remember="thing-uses">
-    <UseList v-if="reading" :uses="reading.uses" empty="Nowhere yet." />
+  <SectionHead
+    v-for="one in FLOWS"
+    :key="one.how"
+    :title="one.title"
+    :note="reading ? String(flows(one.how).length) : ''"
+    :remember="`thing-${one.how}`"
+  >
+    <ul class="flows">
+      <li v-for="(flow, i) in flows(one.how)" :key="i" :data-flow="one.how">
+        <router-link v-if="leadOf(book, flow.record)" class="link" :to="leadOf(book, flow.record)!">{{
+          flow.place
+        }}</router-link>
+        <span v-else>{{ flow.place }}</span
+        >{{ ' ' }}<span class="quiet small">{{ flow.says }}</span>
+      </li>
+      <li v-if="reading && !flows(one.how).length" class="quiet">{{ one.empty }}</li>
+    </ul>
+  </SectionHead>
+  <SectionHead
+    v-if="!FLOWS.length || others.length"
+    title="Where it is used"
+    :note="reading ? String(others.length) : ''"
+    remember="thing-uses"
+  >
+    <UseList v-if="reading" :uses="others" empty="Nowhere yet." />
   </SectionHead>
   <DeleteLine @remove="remove" />
 </template>
 
 <style scoped>
+.flows { list-style: none; margin: 0; padding: 0; }
+.flows .link { text-decoration: none; }
 .file { cursor: pointer; }
 .file input { position: absolute; width: 1px; height: 1px; opacity: 0; }
 .file:focus-within { outline: 2px solid var(--ink); }

@@ -84,7 +84,12 @@ class Touching:
 
     def __init__(self, program: Program):
         self.program = program
-        self._offers = [(touch, guard, frozenset(_asked(guard))) for touch, guard in offers(program)]
+        self._offers = list(offers(program))
+        self._asking: dict[int, list[int]] = {}
+        """The offers whose guards read a column, by their numbers."""
+        for number, (_, guard) in enumerate(self._offers):
+            for column in dict.fromkeys(_asked(guard)):
+                self._asking.setdefault(column, []).append(number)
         self._writers: dict[int, list[tuple[str, Branch]]] = {}
         for group in program.groups.values():
             for branch in group.branches if group.verb != "resume" else ():
@@ -155,11 +160,9 @@ class Touching:
         return self._difference({column: STATUS[BEFORE[status]]}, {column: STATUS[status]})
 
     def _difference(self, now: dict[int, int], other: dict[int, int]) -> list[Touch]:
-        return [
-            touch
-            for touch, guard, columns in self._offers
-            if not columns.isdisjoint(now) and possible(guard, now) and not possible(guard, other)
-        ]
+        asked = sorted({number for column in now for number in self._asking.get(column, ())})
+        found = (self._offers[number] for number in asked)
+        return [touch for touch, guard in found if possible(guard, now) and not possible(guard, other)]
 
     def brings_here(self, quest: Quest, stage: int) -> list[Touch]:
         """Every step that can move the quest to a stage, and from which stages its needs let it."""
