@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import threading
-import time
+from collections import deque
 from unittest import TestCase as PlainTestCase
 
 from django.db import connection
@@ -95,6 +95,16 @@ class Cost(OnTheDemo):
 class Turns(PlainTestCase):
     def test_whoever_came_first_is_let_in_first(self):
         lock, order, came = FairLock(), [], []
+        queued = threading.Semaphore(0)
+
+        class Told(deque):
+            """Says that somebody has queued up."""
+
+            def append(self, turn):
+                super().append(turn)
+                queued.release()
+
+        lock._waiting = Told()
         lock.acquire()
 
         def write(number):
@@ -104,10 +114,9 @@ class Turns(PlainTestCase):
             lock.release()
 
         threads = [threading.Thread(target=write, args=(n,)) for n in range(8)]
-        for number, thread in enumerate(threads):
+        for thread in threads:
             thread.start()
-            while lock.waiting <= number:
-                time.sleep(0.001)
+            queued.acquire()
         lock.release()
         for thread in threads:
             thread.join()

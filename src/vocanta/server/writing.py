@@ -18,11 +18,6 @@ class FairLock:
         self._held = False
         self._waiting: deque[threading.Event] = deque()
 
-    @property
-    def waiting(self) -> int:
-        """How many wait for their turn."""
-        return len(self._waiting)
-
     def acquire(self) -> None:
         """Wait for one's turn."""
         with self._inner:

@@ -84,6 +84,8 @@ const { draft, at, typed, opener, follow, answer, keep, indent, close, shift, sh
   lines: () => lines.value,
   choose,
 })
+/** What a draft is told by its keys. */
+const writing = { keep, indent, close }
 const onwardOf = (own: RowOf<'line'>, reply: boolean): Choice[] => [
   { value: '', label: 'ends the talk' },
   ...(reply ? [{ value: 'stays_here', label: 'stays here' }] : []),
@@ -193,9 +195,7 @@ useKeys({ down: onKey })
             class="under"
             :speaker="talkerWords"
             :reply="false"
-            @keep="keep"
-            @indent="indent"
-            @close="close"
+            v-on="writing"
           />
           <article
             :class="{
@@ -290,9 +290,7 @@ useKeys({ down: onKey })
             class="under"
             :speaker="speaker(one)"
             :reply="draft.kind === 'reply'"
-            @keep="keep"
-            @indent="indent"
-            @close="close"
+            v-on="writing"
           />
         </template>
         <p v-if="dragged && dragged.before === null" class="landing-end" />
@@ -303,9 +301,7 @@ useKeys({ down: onKey })
           class="under"
           :speaker="talkerWords"
           :reply="false"
-          @keep="keep"
-          @indent="indent"
-          @close="close"
+          v-on="writing"
         />
         <p v-if="!talk" class="empty">
           Nobody says anything yet. Place a talker on the plan, or

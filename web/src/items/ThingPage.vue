@@ -55,10 +55,17 @@ const tagged = computed(() => {
   return book.of('object').filter((o) => placed(o, book.kinds).design.tags.includes(props.thing.key))
 })
 type Flow = Schemas['FlowShape']
+/** What brings it about, by what it is. */
+const FROM: Partial<Record<ThingType, string>> = {
+  fact: 'Set by',
+  ability: 'Granted by',
+  role: 'Filled by',
+  sound: 'Played by',
+}
 /** Where it comes from, where it goes, what asks for it, as far as that can be said of its sort. */
 const FLOWS: { how: Flow['how']; title: string; empty: string }[] = (
   [
-    { how: 'from', title: 'Comes from', empty: 'Nothing gives, sets, grants, fills or plays it yet.' },
+    { how: 'from', title: FROM[props.thing.type] ?? 'Comes from', empty: 'Nothing yet.' },
     { how: 'to', title: 'Goes to', empty: 'Nothing takes it.' },
     { how: 'asked', title: 'Asked for by', empty: 'Nothing asks for it.' },
   ] as const

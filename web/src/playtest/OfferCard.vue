@@ -53,8 +53,8 @@ p { margin: 0; }
   border-top: 1px solid var(--night-rule); margin-top: 10px; padding-top: 8px; color: var(--dusk); font-size: 13.5px;
 }
 .terms b { color: var(--glow); font-weight: 600; }
-.answers { display: flex; align-items: center; gap: 12px; margin-top: 14px; }
-.answers button { padding: 6px 16px; border-radius: 7px; border: 1px solid var(--chalk); font-weight: 600; }
+.answers { display: flex; flex-wrap: wrap; align-items: center; gap: 8px 12px; margin-top: 14px; }
+.answers button { white-space: nowrap; padding: 6px 16px; border-radius: 7px; border: 1px solid var(--chalk); font-weight: 600; }
 .answers button span { margin-right: 10px; font-weight: 700; }
 .answers .accept { background: var(--glow); color: var(--night); border-color: var(--glow); }
 .answers button:disabled { cursor: default; }
