@@ -1,34 +1,73 @@
-"""Runs every test, browser ones included, on a database file of their own."""
+"""Runs every test, browser ones included; the shares go side by side, each on a database file of its own."""
 
 from __future__ import annotations
 
 import doctest
 import gc
+import io
+import multiprocessing
 import os
 import pkgutil
 import sys
 import tempfile
 import unittest
 import warnings
+from collections.abc import Callable
+from concurrent.futures import ProcessPoolExecutor
+from dataclasses import dataclass
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "vocanta.server.settings")
 os.environ["VOCANTA_DATA"] = tempfile.mkdtemp(prefix="vocanta-tests-")
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
 
+SIDE_BY_SIDE = 2
 
-def core_doctests() -> unittest.TestSuite:
-    """The examples in the docstrings of the core."""
+
+@dataclass
+class Outcome:
+    """What a share came to; `told` is what it has to say of its failures."""
+
+    passed: int
+    failed: int
+    told: str
+
+
+class Marks(io.StringIO):
+    """Keeps what is written; the mark of each test is shown at once."""
+
+    def write(self, text: str) -> int:
+        if len(text) == 1 and text != "\n":
+            sys.stdout.write(text)
+            sys.stdout.flush()
+        return super().write(text)
+
+
+def of_folder(name: str) -> unittest.TestSuite:
+    """The tests of one folder."""
+    return unittest.defaultTestLoader.discover(f"tests/{name}", top_level_dir=".")
+
+
+def of_the_core() -> unittest.TestSuite:
+    """The core's tests, and the examples in its docstrings."""
     import vocanta.core
 
-    found = unittest.TestSuite()
+    found = of_folder("core")
     for module in pkgutil.walk_packages(vocanta.core.__path__, "vocanta.core."):
         if not module.ispkg:
             found.addTests(doctest.DocTestSuite(module.name))
     return found
 
 
-def main() -> int:
-    """Run the named tests, all of them without names; 0 when they passed."""
+# The longest first, so that two processes end at about the same time.
+SHARES: dict[str, Callable[[], unittest.TestSuite]] = {
+    "browser": lambda: of_folder("browser"),
+    "core": of_the_core,
+    "server": lambda: of_folder("server"),
+}
+
+
+def outcome(share: str | list[str]) -> Outcome:
+    """Run a share, or the tests named; the database is made before and taken away after."""
     import django
     from django.test.utils import get_runner, setup_test_environment
 
@@ -43,19 +82,30 @@ def main() -> int:
     setup_test_environment()
     runner = get_runner(settings)(verbosity=1, interactive=False)
     databases = runner.setup_databases()
-    loader = unittest.defaultTestLoader
-    names = sys.argv[1:]
-    suite = loader.loadTestsFromNames(names) if names else loader.discover("tests", top_level_dir=".")
-    if not names:
-        suite.addTests(core_doctests())
-    result = unittest.TextTestRunner(verbosity=1, stream=sys.stdout).run(suite)
+    named = unittest.defaultTestLoader.loadTestsFromNames
+    suite = SHARES[share]() if isinstance(share, str) else named(share)
+    told = Marks()
+    result = unittest.TextTestRunner(verbosity=1, stream=told).run(suite)
     runner.teardown_databases(databases)
     gc.collect()
-    for one in left_open:
-        print(f"left open or failed unheard: {one}")
-    failed = len(result.failures) + len(result.errors) + len(left_open)
-    print(f"{max(result.testsRun - failed, 0)} passed, {failed} failed")
-    return 0 if result.wasSuccessful() and not left_open else 1
+    failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses) + len(left_open)
+    lines = [told.getvalue(), *(f"left open or failed unheard: {one}" for one in left_open)]
+    return Outcome(max(result.testsRun - failed, 0), failed, "\n".join(lines))
+
+
+def main() -> int:
+    """Run the named tests, all of them without names; 0 when they passed."""
+    if names := sys.argv[1:]:
+        outcomes = [outcome(names)]
+    else:
+        apart = multiprocessing.get_context("spawn")
+        with ProcessPoolExecutor(SIDE_BY_SIDE, apart, max_tasks_per_child=1) as processes:
+            outcomes = list(processes.map(outcome, SHARES))
+    for one in outcomes:
+        print(f"\n{one.told}")
+    failed = sum(one.failed for one in outcomes)
+    print(f"{sum(one.passed for one in outcomes)} passed, {failed} failed")
+    return 1 if failed else 0
 
 
 if __name__ == "__main__":

@@ -61,7 +61,7 @@ class WhatARunTells(unittest.TestCase):
         self.assertLessEqual({"picture", "wrong", "paused", "pace", "why", "barred"}, self.held())
 
     def test_nonsense_is_answered_in_its_form_and_changes_nothing(self):
-        tick = self.run.run.situation.tick
+        tick, before = self.run.run.situation.tick, self.held()
         for message in (
             4,
             {},
@@ -72,9 +72,7 @@ class WhatARunTells(unittest.TestCase):
         ):
             self.run.take(message)
             self.assertTrue(self.out.messages[-1]["problems"][0]["fix"], message)
-        self.assertEqual(
-            (self.run.run.situation.tick, self.held() - {"picture", "wrong"}), (tick, {"paused", "pace", "problems"})
-        )
+        self.assertEqual((self.run.run.situation.tick, self.held() - before), (tick, {"problems"}))
 
     def test_no_more_inputs_wait_than_can_be_played_soon(self):
         for _ in range(MOST_WAITING + 1):
