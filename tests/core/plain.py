@@ -115,7 +115,7 @@ class Plain:
             for line in t.lines:
                 both = [(line.needs, read_needs), (line.steps, read_steps)]
                 both += [pair for r in line.replies for pair in ((r.needs, read_needs), (r.steps, read_steps))]
-                yield from ((t.talker, n.nodes_in(reader(x))) for x, reader in both if x)
+                yield from ((self.speaking(t), n.nodes_in(reader(x))) for x, reader in both if x)
         for q in self.p.quests:
             both = [(q.needs, read_needs), (q.rewards, read_steps), *((s.entering, read_steps) for s in q.stages)]
             yield from (("", n.nodes_in(reader(x))) for x, reader in both if x)
@@ -167,7 +167,7 @@ class Plain:
         for _ in self.talks:
             for talk, others in inside.items():
                 found[talk] += [k for other in others for k in found[other]]
-        self.opened = {t: set(found[t]) or {self.talks[t].talker} for t in self.talks}
+        self.opened = {t: set(found[t]) or {self.speaking(self.talks[t])} for t in self.talks}
 
     def talker_numbers(self, program):
         """The numbers the program gives to the objects at which talks are opened: names, like those of columns."""
@@ -187,9 +187,8 @@ class Plain:
             for m in nodes
             if isinstance(m, n.Moment) and m.verb in ("entered", "left") and m.word is not None
         }
-        targets = {
-            t for q in self.p.quests for s in q.stages for o in s.objectives if o.type == "go" for t in o.targets
-        }
+        objectives = [o for q in self.p.quests for s in q.stages for o in s.objectives if o.type == "go"]
+        targets = {w for o in objectives for t in o.targets for w in self.may_be(t)}
         return own or key in zones | targets
 
     def by_cell(self, key):
@@ -375,7 +374,7 @@ class Plain:
             for o in (o for s in q.stages for o in s.objectives):
                 found.append(f"live:{o.key}")
                 if o.type in COUNTED:
-                    found += [f"count:{o.key}/{t}" for t in dict.fromkeys(o.targets)]
+                    found += [group for group, _, _ in self.counting(o)]
         return [*found, *(f"ending:{i}" for i, _ in self.endings()), "next_area"]
 
     def endings(self):
@@ -518,6 +517,10 @@ class Plain:
 
     def filling(self, key):
         """The number of who fills the role, in the order in which fills stand in the project; -1 for nobody's."""
+        found = self.fillers()
+        return found.index(key) + 1 if key in found else -1
+
+    def fillers(self):
         found = []
         for owner, cues in self.cues.items():
             for node in n.nodes_in(tuple(cues)):
@@ -525,7 +528,7 @@ class Plain:
                     found.append(owner if node.thing.text == "this" else node.thing.text)
         for text, reader in self.other_texts():
             found += [m.thing.text for m in n.nodes_in(reader(text) if text else ()) if isinstance(m, n.Fill)]
-        return list(dict.fromkeys(found)).index(key) + 1 if key in found else -1
+        return list(dict.fromkeys(found))
 
     # --- writing
 
@@ -544,6 +547,8 @@ class Plain:
             self.crossed(old, value)
         if what == "exists" and value > old and self.is_cut(key):
             self.flag_going(key)
+        if name == "role:hero":
+            self.flag_going(None)
         self.hear_value(what, key or what, value > old)
         if name == "talk" and value < old:
             self.flag("talk_ended")
@@ -560,10 +565,11 @@ class Plain:
                     self.flag(f"live:{o.key}")
 
     def flag_going(self, place):
-        for q in self.p.quests:
-            for o in (o for s in q.stages for o in s.objectives):
-                if o.type == "go" and place in o.targets:
-                    self.flag(f"count:{o.key}/{place}")
+        """What counts going to a place, without one what counts going to whoever fills the role."""
+        for o in (o for q in self.p.quests for s in q.stages for o in s.objectives if o.type == "go"):
+            for group, target, who in self.counting(o):
+                if place == who or (place is None and target == "hero"):
+                    self.flag(group)
 
     def zone_crossed(self, key, enters):
         """Cues that wait for a zone to be entered or left."""
@@ -736,7 +742,9 @@ class Plain:
 
     def live_reads(self, o, name):
         what, _, key = name.partition(":")
-        if key not in o.targets:
+        if name == "role:hero":
+            return o.type == "state" and "hero" in o.targets
+        if not any(key in self.may_be(t) for t in o.targets):
             return False
         if o.type == "state":
             return what == "exists" or (what == "state" and o.state != "gone")
@@ -1134,11 +1142,11 @@ class Plain:
         for o in stage.objectives:
             self.put_if(f"limit:{o.key}", 1)
         for o in stage.objectives:
-            for t in o.targets if o.type in COUNTED else ():
-                self.flags.discard(f"count:{o.key}/{t}")
-                self.running.discard(f"count:{o.key}/{t}")
-                if o.type == "go" and self.inside(t):
-                    self.flag(f"count:{o.key}/{t}")
+            for group, target, who in self.counting(o) if o.type in COUNTED else ():
+                self.flags.discard(group)
+                self.running.discard(group)
+                if o.type == "go" and self.is_meant(target, who) and self.inside(who):
+                    self.flag(group)
         for name in (f"enter:{key}/{stage.key}", f"advance:{key}", *(f"live:{o.key}" for o in stage.objectives)):
             self.flag(name)
         self.happen("stage", stage.key, key)
@@ -1178,7 +1186,7 @@ class Plain:
         elif what == "line":
             line = next(m for t in self.talks.values() for m in t.lines if m.key == key)
             talk = next(t for t in self.talks.values() if line in t.lines)
-            self.say(read_steps(line.steps), talk.talker)
+            self.say(read_steps(line.steps), self.speaking(talk))
         elif name == "talk_ended":
             waiting = self.v["talk_waiting"]
             if self.v["talk"] == 0 and waiting:
@@ -1306,14 +1314,32 @@ class Plain:
         elif o.type == "fact":
             now = all(self.v[f"fact:{t}"] >= o.count for t in o.targets)
         else:
-            now = sum(self.is_(t, o.state) for t in o.targets) >= min(o.count, len(o.targets))
+            meant = [[w for w in self.may_be(t) if self.is_meant(t, w)] for t in o.targets]
+            now = sum(any(self.is_(w, o.state) for w in one) for one in meant) >= min(o.count, len(o.targets))
         if bool(self.v[f"met:{key}"]) != now:
             self.meet(key) if now else self.put(f"met:{key}", 0)
 
-    def count(self, key, target):
+    def speaking(self, talk):
+        """What `this` is in a conversation: its talker, unless that is a role."""
+        return talk.talker if talk.talker in self.objects else ""
+
+    def may_be(self, target):
+        """Whoever can fill the role, or the target itself."""
+        return self.fillers() if target == "hero" else [target]
+
+    def is_meant(self, target, who):
+        return target != "hero" or self.v["role:hero"] == self.filling(who)
+
+    def counting(self, o):
+        """The groups that count for an objective, each with its target and who is meant by it."""
+        for target in dict.fromkeys(o.targets):
+            for who in self.may_be(target):
+                yield f"count:{o.key}/{target}" + (f"/{who}" if target == "hero" else ""), target, who
+
+    def count(self, key, target, who=""):
         q, number, o = self._objective(key)
         counted = f"counted:{key}/{target}"
-        if o.type == "go" and not self.inside(target):
+        if not self.is_meant(target, who) or (o.type == "go" and not self.inside(who or target)):
             return
         if not self.asked_for(q, number, o) or self.v[f"met:{key}"]:
             return
@@ -1331,11 +1357,13 @@ class Plain:
         for line in talk.lines:
             if line.opener and self.fits(line):
                 self.begin(key, line.key)
-                for q in self.p.quests:
-                    for s in q.stages:
-                        for o in s.objectives:
-                            if o.type == "talk" and talk.talker in o.targets:
-                                self.flag(f"count:{o.key}/{talk.talker}")
+                at = self.v["talk_at"]
+                spoken = {w for w in self.may_be(talk.talker) if self.is_meant(talk.talker, w)}
+                spoken |= {self.talkers[at - 1]} if at else set()
+                for o in (o for q in self.p.quests for s in q.stages for o in s.objectives if o.type == "talk"):
+                    for group, _, who in self.counting(o):
+                        if who in spoken:
+                            self.flag(group)
                 return
         self.put("talk", 0)
         self.put("talk_at", 0)
@@ -1343,7 +1371,7 @@ class Plain:
     def fits(self, line):
         talk = next(t for t in self.p.conversations if line in t.lines)
         place = f"conversation/{talk.key}/line/{line.key}/needs"
-        needs = self.all_hold(read_needs(line.needs), talk.talker, place)
+        needs = self.all_hold(read_needs(line.needs), self.speaking(talk), place)
         if line.repeat != "once":
             return needs
         return needs and not self.v[f"heard:{self.talk_place()}/{line.key}"]
@@ -1420,7 +1448,7 @@ class Plain:
 
     def use_counts(self, key):
         objectives = [o for q in self.p.quests for s in q.stages for o in s.objectives]
-        return [f"count:{o.key}/{key}" for o in objectives if o.type == "use" and key in o.targets]
+        return [group for o in objectives if o.type == "use" for group, _, who in self.counting(o) if who == key]
 
     def offers(self, key, control, held):
         d = self.objects[key][1]
@@ -1498,7 +1526,7 @@ class Plain:
             return False
         place = f"conversation/{talk.key}/line/{key}/reply"
         replies = {
-            r.key: self.all_hold(read_needs(r.needs), talk.talker, f"{place}/{r.key}/needs")
+            r.key: self.all_hold(read_needs(r.needs), self.speaking(talk), f"{place}/{r.key}/needs")
             and not (r.repeat == "once" and self.v[f"chosen:{self.talk_place()}/{key}/{r.key}"])
             for r in line.replies
         }
@@ -1644,7 +1672,7 @@ class Plain:
     def reply(self, key, number):
         talk, line = next((t, m) for t in self.p.conversations for m in t.lines if m.key == key)
         reply = next(r for r in line.replies if r.key == number)
-        if self.say(read_steps(reply.steps), talk.talker):
+        if self.say(read_steps(reply.steps), self.speaking(talk)):
             column = f"chosen:{self.talk_place()}/{key}/{number}"
             if column in self.v:
                 turns, often = len(reply.wordings), self.v[column]

@@ -264,11 +264,16 @@ def _cues(c: Chooser, most: int) -> tuple[Cue, ...]:
 
 
 def _beginning(c: Chooser, key: str) -> tuple[Cue, ...]:
-    """In many projects coming near one thing starts the quest, near another a talk, so that they are often under way."""
-    begins = {"oak": n.QuestStep("start", n.Word("errand")), "elm": n.Talk(n.Word("chat"))}.get(key)
-    if begins is None or c.r.random() < 0.4:
-        return ()
-    return (Cue("begin", write_cue(n.CueTree(n.Moment("near"), (), (begins,), (), True))),)
+    """In many projects coming near one thing starts the quest, near another a talk, near the third fills the role; in a
+    few a cue chases itself."""
+    begins = {
+        "oak": n.QuestStep("start", n.Word("errand")),
+        "elm": n.Talk(n.Word("chat")),
+        "ash": n.Fill(n.Word("hero"), n.Word(c.r.choice(OBJECTS))),
+    }[key]
+    begin = Cue("begin", write_cue(n.CueTree(n.Moment("near"), (), (begins,), (), True)))
+    turn = n.CueTree(n.Moment("changed", n.Word("this")), (), (n.SetNext(n.Word("this"), ()),), (), True)
+    return (begin,) * (c.r.random() < 0.6) + (Cue("chase", write_cue(turn)),) * (c.r.random() < 0.02)
 
 
 def _quest(c: Chooser) -> Quest:
@@ -280,11 +285,35 @@ def _quest(c: Chooser) -> Quest:
             Objective("wet_it", "wet", "fact", ("wet",), optional=r.random() < 0.5, time_s=r.choice([None, 3.0])),
         ),
         "find": (
-            Objective("work_oak", "work", "use", r.choice([("oak",), ("oak", "elm")]), r.randint(1, 2), time_s=limit),
-            Objective("go_there", "go", "go", r.choice([("grove",), ("cave", "oak"), ("elm",)]), optional=True),
-            Objective("all_ajar", "ajar", "state", ("oak", "ash"), r.randint(1, 2), "ajar", optional=r.random() < 0.5),
+            Objective(
+                "work_oak",
+                "work",
+                "use",
+                r.choice([("oak",), ("oak", "elm"), ("hero",), ("hero", "oak")]),
+                r.randint(1, 2),
+                time_s=limit,
+            ),
+            Objective(
+                "go_there",
+                "go",
+                "go",
+                r.choice([("grove",), ("cave", "oak"), ("elm",), ("hero",), ("hero", "grove")]),
+                optional=True,
+            ),
+            Objective(
+                "all_ajar",
+                "ajar",
+                "state",
+                r.choice([("oak", "ash"), ("oak", "hero")]),
+                r.randint(1, 2),
+                "ajar",
+                optional=r.random() < 0.5,
+            ),
         ),
-        "tell": (Objective("say_it", "say", "talk", ("elm",)), Objective("by_hand", "hand", optional=r.random() < 0.7)),
+        "tell": (
+            Objective("say_it", "say", "talk", r.choice([("elm",), ("hero",)])),
+            Objective("by_hand", "hand", optional=r.random() < 0.7),
+        ),
     }
     stages = tuple(
         Stage(
@@ -343,4 +372,6 @@ def _talks(c: Chooser) -> tuple[Conversation, ...]:
         last_stays=True,
         steps=write_steps(c.steps(1, this=False)),
     )
-    return Conversation("chat", "Chat", "elm", lines), Conversation("gossip", "Gossip", "ash", (other,))
+    return Conversation("chat", "Chat", "elm", lines), Conversation(
+        "gossip", "Gossip", r.choice(["ash", "hero"]), (other,)
+    )

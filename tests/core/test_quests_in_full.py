@@ -6,7 +6,7 @@ import dataclasses
 import json
 import unittest
 
-from tests.core.small import DOWN, USE, Situation, project, thing, two_levels
+from tests.core.small import DOWN, USE, Situation, post, project, thing, two_levels
 from tests.core.walked import walked
 from vocanta.core.engine.inputs import Input
 from vocanta.core.engine.picture import Painter
@@ -445,3 +445,70 @@ class TheVersionBefore(unittest.TestCase):
         with self.assertRaises(ProjectError) as refused:
             loads(json.dumps({"format": "vocanta project", "version": 3, "project": {}}))
         self.assertIn("reads 1 to 2", refused.exception.problems[0].message)
+
+
+class Roles(unittest.TestCase):
+    """Somebody decided at run time is used, spoken to, gone to and in a state, whoever it is by then."""
+
+    def around(self, objective, talker="hero"):
+        steps = {"go": "start errand", "left": "fill hero with left", "right": "fill hero with right"}
+        two = [
+            post(key, "when used\nthen\n  set this to ajar\n  open conversation chat", x=x, y=7.0)
+            for key, x in (("left", 4.0), ("right", 14.0))
+        ]
+        stages = (Stage("one", "One", then="done", objectives=(objective,)),)
+        small = project(
+            *levers(**steps), *two, quests=(quest(*stages),), talks=(dataclasses.replace(self.CHAT, talker=talker),)
+        )
+        return dataclasses.replace(small, roles=(Role("hero", "Hero"),))
+
+    CHAT = Conversation("chat", "Chat", "hero", (Line("hello", ("Hello.",), True),))
+
+    def used(self, s, *keys):
+        """The quest's status after each press, the talk that it opened being over."""
+        for key in keys:
+            s.use(key)
+            if "voice:hello" in s.open_names():
+                s.act("voice:hello")
+            yield status(s)
+
+    def test_a_use_a_talk_and_a_state_count_at_whoever_fills_the_role(self):
+        for asked in (
+            Objective("o", "O", "use", ("hero",)),
+            Objective("o", "O", "talk", ("hero",)),
+            Objective("o", "O", "state", ("hero",), state="ajar"),
+        ):
+            seen = self.used(Situation(self.around(asked, talker="")), "do_go", "left", "do_right", "left", "right")
+            self.assertEqual(list(seen), ["active"] * 4 + ["done"], asked.type)
+
+    def test_a_state_counts_at_once_when_who_is_in_it_becomes_the_one(self):
+        s = Situation(self.around(Objective("o", "O", "state", ("hero",), state="ajar")))
+        self.assertEqual(list(self.used(s, "left", "do_go", "do_left")), ["available", "active", "done"])
+
+    def test_going_there_counts_where_the_player_stands_when_the_role_is_filled(self):
+        small = self.around(Objective("o", "O", "go", ("hero",)))
+        one = thing("call", "when heard hello then fill hero with left", x=19.0)
+        level = dataclasses.replace(small.levels[0], objects=(*small.levels[0].objects, one[1]))
+        w = walked(dataclasses.replace(small, levels=(level,), kinds=(*small.kinds, one[0])))
+        press(w, "go")
+        w.stand(4.0, 6.0).wait(1)
+        self.assertEqual(w.value("status:errand"), STATUSES.index("active"))
+        w.press()
+        self.assertEqual(w.value("status:errand"), STATUSES.index("done"))
+
+    def test_the_talker_is_called_by_the_role_until_somebody_fills_it(self):
+        w = walked(self.around(Objective("o", "O")))
+        w.stand(4.0, 6.0).wait(1).press()
+        self.assertEqual(shown(w)["talk"]["speaker"], "Hero")
+        press(w, "right")
+        w.stand(4.0, 6.0).wait(1).press()
+        self.assertEqual(shown(w)["talk"]["speaker"], "Right")
+
+    def test_a_talk_of_the_role_counts_as_one_with_whoever_fills_it_wherever_it_is_opened(self):
+        s = Situation(self.around(Objective("o", "O", "talk", ("right",))))
+        self.assertEqual(list(self.used(s, "do_go", "left", "do_right", "left")), ["active"] * 3 + ["done"])
+
+    def test_several_talk_with_one_conversation_and_each_counts_where_it_is_opened(self):
+        small = self.around(Objective("o", "O", "talk", ("right",)))
+        seen = self.used(Situation(small), "do_go", "left", "right")
+        self.assertEqual(list(seen), ["active", "active", "done"])

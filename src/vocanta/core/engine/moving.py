@@ -262,7 +262,8 @@ class Mover:
         if not 0 < spoken <= len(self.situation.layout.speeches):
             return -1
         conversation, _ = self.situation.layout.speeches[spoken - 1]
-        return self.scene.number.get(self.situation.layout.conversations[conversation].talker, -1)
+        talker = self.situation.who(self.situation.layout.conversations[conversation].talker)
+        return self.scene.number.get(talker or "", -1)
 
     def solids_near(self, step: float) -> list[Solid]:
         """What the player could run into within a step, characters among it."""

@@ -132,7 +132,8 @@ class Painter:
 
     def _talk(self, speech: Speech) -> TalkShown:
         words, talk = self.situation.words, self.situation.layout.conversations[speech.conversation]
-        speaker = speech.line.speaker or talk.talker or speech.talker
+        named = speech.line.speaker or talk.talker or speech.talker
+        speaker = self.situation.who(named) or named
         return {
             "line": speech.line.key,
             "speaker": words.name(speaker),

@@ -206,16 +206,14 @@ class QuestScreen:
 
     def _place(self, marker: str) -> Place | None:
         """Where a marker points in the whole project; None where that is not there yet."""
-        layout = self.situation.layout
-        filling = layout.mentions.fillings.get(marker)
-        if any(r.key == marker for r in layout.project.roles):
-            number = self.situation.known("role", marker)
-            return self._place(list(filling or ())[number - 1]) if number and filling else None
-        if marker in layout.placed:
-            return self.places.place_of(marker) if self.situation.known("exists", marker) else None
+        layout, marked = self.situation.layout, self.situation.who(marker)
+        if marked is None:
+            return None
+        if marked in layout.placed:
+            return self.places.place_of(marked) if self.situation.known("exists", marked) else None
         for level in layout.project.levels:
             for area in level.areas:
-                if area.key == marker:
+                if area.key == marked:
                     middle = Polygon(area.outline).representative_point()
                     return Place(level.key, float(middle.x), float(middle.y), 0.0)
         return None

@@ -86,6 +86,13 @@ class Situation:
         column = self.layout.find(what, key)
         return 0 if column is None else self.row[column]
 
+    def who(self, key: str) -> str | None:
+        """Who is meant by a name: itself, or whoever fills a role by now; None for a role that nobody fills."""
+        role = self.layout.find("role", key)
+        if role is None:
+            return key
+        return self.layout.mentions.fillings[key][self.row[role] - 1] if self.row[role] else None
+
     def named(self, column: str) -> int:
         """The value of a column by the name it has outside."""
         return self.row[self.program.table.number(column)]

@@ -110,7 +110,7 @@ def mentions_of(project: Project, placed: dict[str, Placed]) -> Mentions:
             if pool is not None:
                 waiting += _copies(found, pool)
     for objective in (o for q in project.quests for s in q.stages for o in s.objectives if o.type == "go"):
-        found.zones |= {t for t in objective.targets if t in placed}
+        found.zones |= {w for t in objective.targets for w in found.fillings.get(t, [t]) if w in placed}
     _pass_on(found, project)
     return found
 

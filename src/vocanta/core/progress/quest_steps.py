@@ -7,6 +7,7 @@ from typing import assert_never
 
 from ..phrases import nodes as n
 from ..project.records import Objective, Quest
+from .filled import countings
 from .guards import ALWAYS, All, AnyOf, Guard, Within, both, equals
 from .happenings import Happening
 from .layout import STATUS, TIME_RUNS, Layout
@@ -42,9 +43,7 @@ def enter_stage(quest: str, number: int, layout: Layout) -> tuple[Op, ...]:
     What was counted by the action that brings the stage does not count for it; a place where the player is does.
     """
     stage = layout.quests[quest].stages[number]
-    counts = tuple(
-        f"count:{o.key}/{t}" for o in stage.objectives if o.type in COUNTED for t in dict.fromkeys(o.targets)
-    )
+    counts = tuple(c.group for o in stage.objectives if o.type in COUNTED for c in countings(o, layout))
     entry = (f"enter:{quest}/{stage.key}",) if stage.entering.strip() else ()
     live = (f"live:{o.key}" for o in stage.objectives if o.type in LIVE)
     return (
@@ -62,7 +61,7 @@ def enter_stage(quest: str, number: int, layout: Layout) -> tuple[Op, ...]:
 
 
 def _there_already(objective: Objective, layout: Layout) -> list[Op]:
-    return [If(inside(t, layout), (Flag((f"count:{objective.key}/{t}",)),)) for t in dict.fromkeys(objective.targets)]
+    return [If(both(c.entry, inside(c.who, layout)), (Flag((c.group,)),)) for c in countings(objective, layout)]
 
 
 def start_over(objectives: tuple[Objective, ...], layout: Layout) -> tuple[Op, ...]:

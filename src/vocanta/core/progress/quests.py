@@ -8,7 +8,8 @@ from ..project.problems import Problem
 from ..project.records import Objective, Quest, Stage
 from .building import Building, conditions_of, plain_branch, steps_branch, written_segment
 from .columns import ColumnTable, What
-from .guards import ALWAYS, NEVER, AtLeast, Guard, Within, both, equals, opposite
+from .filled import Counting, countings, who_may_be
+from .guards import ALWAYS, NEVER, AnyOf, AtLeast, Guard, Within, both, equals, opposite
 from .happenings import Happening
 from .layout import STATUS, TIME_IS_UP, TIME_RUNS, Layout
 from .meaning import Meaning
@@ -43,8 +44,8 @@ def _announce(building: Building, objective: Objective) -> None:
     noted = {"use": building.used_objectives, "talk": building.talked_objectives}.get(objective.type)
     if noted is None:
         return
-    for target in dict.fromkeys(objective.targets):
-        noted.setdefault(target, []).append(f"count:{objective.key}/{target}")
+    for one in countings(objective, building.layout):
+        noted.setdefault(one.who, []).append(one.group)
 
 
 def _tell_impossible(building: Building, quest: Quest, stage: Stage, objective: Objective) -> None:
@@ -190,7 +191,7 @@ def live_guard(layout: Layout, objective: Objective) -> Guard | None:
     ]
     if objective.type != "state":
         return both(*held) if held else None
-    parts = tuple(_in_state(layout, t, objective.state) for t in objective.targets if t in layout.placed)
+    parts = tuple(_in_state(layout, t, objective.state) for t in objective.targets if _is_somebody(layout, t))
     return AtLeast(min(objective.count, len(parts)), parts) if parts else None
 
 
@@ -209,6 +210,16 @@ def held_columns(table: ColumnTable, objective: Objective) -> list[int]:
 
 
 def _in_state(layout: Layout, target: str, state: str) -> Guard:
+    """A thing, or whoever fills a role, is in a state; nobody is in any."""
+    found = tuple(both(entry, _is_in(layout, who, state)) for who, entry in who_may_be(target, layout))
+    return found[0] if len(found) == 1 else AnyOf(found)
+
+
+def _is_somebody(layout: Layout, target: str) -> bool:
+    return target in layout.placed or layout.find("role", target) is not None
+
+
+def _is_in(layout: Layout, target: str, state: str) -> Guard:
     exists = layout.column("exists", target)
     if state == "gone":
         return equals(exists, 0)
@@ -220,10 +231,10 @@ def _add_counted(building: Building, quest: Quest, objective: Objective, here: G
     layout = building.layout
     origin = f"quest/{quest.key}/objective/{objective.key}"
     met, count = layout.column("met", objective.key), layout.column("count", objective.key)
-    for target in dict.fromkeys(objective.targets):
+    for one in countings(objective, layout):
         unmet: Guard = both(here, equals(met, 0))
         ops: list[Op] = [Plus(count, 1, 0, objective.count, clamped=True)]
-        counted = layout.find("counted", f"{objective.key}/{target}")
+        counted = layout.find("counted", f"{objective.key}/{one.target}")
         if counted is not None:
             unmet = both(unmet, equals(counted, 0))
             ops.append(Put(counted, 1))
@@ -234,14 +245,19 @@ def _add_counted(building: Building, quest: Quest, objective: Objective, here: G
             plain_branch(origin, unmet, (*ops, told), go_on=True),
             plain_branch(origin, full, (*now_met(objective.key, layout), reached)),
         )
-        name = f"count:{objective.key}/{target}"
-        entry = inside(target, layout) if objective.type == "go" else ALWAYS
-        listens = _going(layout, name, target) if objective.type == "go" else []
-        building.add_listening(Group(name, origin, branches, entry), listens)
+        entry = both(one.entry, inside(one.who, layout)) if objective.type == "go" else one.entry
+        listens = _going(layout, one) if objective.type == "go" else []
+        building.add_listening(Group(one.group, origin, branches, entry), listens)
 
 
-def _going(layout: Layout, name: str, target: str) -> list[Listens]:
-    """What says that the player has come to a place: an area, a level, or a zone."""
+def _going(layout: Layout, one: Counting) -> list[Listens]:
+    """What says that the player has come to a place: an area, a level, a zone, or that of whoever fills a role by now."""
+    role = layout.find("role", one.target)
+    filled = [] if role is None else [Listens(one.group, role, "change")]
+    return [*filled, *_coming(layout, one.group, one.who)]
+
+
+def _coming(layout: Layout, name: str, target: str) -> list[Listens]:
     if target not in layout.placed:
         return [
             Listens(name, layout.column("cell"), "into", layout.cells.of_area(target) or layout.cells.of_level(target))

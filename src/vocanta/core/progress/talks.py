@@ -5,6 +5,7 @@ from __future__ import annotations
 from ..project.records import Conversation, Line, Reply
 from .building import Building, conditions_of, plain_branch, steps_branch, written_segment
 from .columns import What
+from .filled import who_may_be
 from .guards import ALWAYS, NEVER, AnyOf, Guard, both, equals, opposite
 from .happenings import Happening
 from .layout import Layout, chosen_enough, heard_enough
@@ -118,8 +119,7 @@ def _counted_at(layout: Layout, talk: Conversation, what: What, key: str) -> lis
 def _add_openers(building: Building, talk: Conversation) -> None:
     layout, origin = building.layout, f"conversation/{talk.key}"
     column = layout.column("talk")
-    counts = building.talked_objectives.get(talk.talker, [])
-    counted: tuple[Op, ...] = (Flag(tuple(counts)),) if counts else ()
+    counted = _counted_talk(building, talk)
     branches: list[Branch] = []
     for line in talk.lines:
         if line.opener:
@@ -130,6 +130,19 @@ def _add_openers(building: Building, talk: Conversation) -> None:
     branches.append(plain_branch(origin, ALWAYS, silence))
     entry = equals(column, layout.opening(talk.key))
     building.add_listening(Group(f"openers:{talk.key}", origin, tuple(branches), entry, verb="openers"))
+
+
+def _counted_talk(building: Building, talk: Conversation) -> tuple[Op, ...]:
+    """A talk counts as one with its talker, or who fills the role of it, and with the object where it was opened."""
+    layout, talked = building.layout, building.talked_objectives
+    at = layout.column("talk_at")
+    opened = [(key, equals(at, layout.talkers.index(key) + 1)) for key in layout.mentions.opened[talk.key] if key]
+    found: list[Op] = []
+    for who, entry in [*who_may_be(talk.talker, layout), *(one for one in opened if one[0] != talk.talker)]:
+        if who in talked:
+            flag = Flag(tuple(talked[who]))
+            found.append(flag if entry is ALWAYS else If(entry, (flag,)))
+    return tuple(found)
 
 
 def begin(building: Building, talk: Conversation, key: str) -> tuple[Op, ...]:
