@@ -118,7 +118,7 @@ class InThePlaytest(Driven):
         self.open_place("playtest/work_slate")
         self.see(".night-floor")
         self.keys("e")
-        self.see("[data-answer=r1]")
+        self.see("[data-offer=lamps_before_dusk]", "For it: 15 shillings")
         self.keys("1")
         self.see(".quests [role=timer]", "2:5")
         self.see(".quests", "through Ladder down")

@@ -77,6 +77,11 @@ class FromTheGateToTheEnding(Played):
         self.use("orchid")
         self.assertEqual(self.at("night_bloom"), ("active", "give_it"))
         self.assertEqual(self.at("what_sleeps_below")[0], "active")
+        self.assertEqual(self.at("what_sleeps_below")[1], "find_out")
+        self.use("work_slate")
+        self.assertEqual(Painter(self.w.run).first()["talk"]["line"], "slate_bare")
+        self.w.wait(120)
+        self.assertEqual(self.at("what_sleeps_below")[1], "ring_the_bell")
         self.use("yard_bell")
         self.assertEqual(self.at("what_sleeps_below")[0], "done")
         self.use("odile_marr")
@@ -87,7 +92,7 @@ class FromTheGateToTheEnding(Played):
 
     def light_the_lamps(self):
         self.use("work_slate")
-        self.say("lamps_wanted", "r1")
+        self.decide("start:lamps_before_dusk")
         (objective,) = next(q for q in Painter(self.w.run).first()["hud"]["quests"] if q["key"] == "lamps_before_dusk")[
             "objectives"
         ]
@@ -105,15 +110,31 @@ class OtherEnds(Played):
     def test_too_late_for_the_lamps_fails_and_they_can_be_had_again(self):
         self.begin()
         self.use("work_slate")
-        self.say("lamps_wanted", "r1")
+        self.decide("start:lamps_before_dusk")
         self.w.wait(180 * 30)
         self.assertEqual(self.at("lamps_before_dusk")[0], "available")
         self.assertEqual(self.w.told("time_up"), ["Time is up: Lamps lit"])
         (logged,) = Painter(self.w.run).first()["hud"]["log"]
         self.assertEqual((logged["key"], logged["status"]), ("lamps_before_dusk", "available"))
         self.use("work_slate")
-        self.say("lamps_wanted", "r1")
+        self.decide("start:lamps_before_dusk")
         self.assertEqual(self.at("lamps_before_dusk")[0], "active")
+
+    def test_what_is_declined_is_offered_again_by_the_card_or_in_words(self):
+        self.begin()
+        seen = []
+        for answer in ("decline", "decline", "start"):
+            self.use("work_slate")
+            (card,) = Painter(self.w.run).first()["hud"]["offers"]
+            self.assertEqual((card["by"], card["rewards"]), ("Work slate", ["15 shillings", "30 experience"]))
+            self.decide(f"{answer}:lamps_before_dusk")
+            seen.append(self.at("lamps_before_dusk")[0])
+        self.assertEqual(seen, ["available", "available", "active"])
+        self.begin()
+        self.use("work_slate")
+        self.use("work_slate")
+        self.say("lamps_wanted", "r2")
+        self.assertEqual(self.at("lamps_before_dusk")[0], "available")
 
     def test_what_is_given_up_can_be_had_again(self):
         self.begin(("status:word_for_owner", STATUSES.index("active")))

@@ -7,6 +7,7 @@ import unittest
 from tests.core.walked import Walked
 from vocanta.core.engine.inputs import Input
 from vocanta.core.engine.why import explained
+from vocanta.core.phrases.vocabulary import STATUSES
 
 
 def facing(w: Walked, x: float, y: float) -> Walked:
@@ -149,8 +150,10 @@ class ThePalmHouse(unittest.TestCase):
     def test_the_slate_stands_fixed_on_the_screen_and_gives_work(self):
         w = Walked("work_slate")
         self.assertEqual(w.run.here.prompts.live["use"].prompt.place, "screen")
-        choose(w.press().wait(2), "r1")
-        self.assertEqual(w.value("status:lamps_before_dusk"), 3)
+        w.press().wait(2)
+        self.assertEqual(STATUSES[w.value("status:lamps_before_dusk")], "offered")
+        w.run.tick(Input(decide="start:lamps_before_dusk"))
+        self.assertEqual(STATUSES[w.value("status:lamps_before_dusk")], "active")
 
 
 class LettersAndTheCistern(unittest.TestCase):
