@@ -32,7 +32,7 @@ class OnThePage(Driven):
         self.see("[data-offer=what_sleeps_below]")
         self.keys("1")
         self.see_none("[data-offer]")
-        self.see(".quests", "Ring the yard bell")
+        self.see(".quests", "Read the work slate")
         self.keys("l")
         self.see("[data-logged=what_sleeps_below]", "under way")
         self.click("[data-logged=what_sleeps_below] .link", "give up")

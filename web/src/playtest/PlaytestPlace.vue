@@ -237,10 +237,8 @@ onUnmounted(() => {
             :indeterminate="!startedShare"
             aria-label="How far the start has come"
           />
-          <template v-if="run.starting.value">
-            <p>{{ startingWords }}</p>
-            <router-link class="link" :to="`/p/${book.project}/plan`">not now, back to the plan</router-link>
-          </template>
+          <p v-if="run.starting.value">{{ startingWords }}</p>
+          <router-link class="link" :to="`/p/${book.project}/plan`">not now, back to the plan</router-link>
         </div>
         <GameHud
           v-if="run.hud.value"
