@@ -20,8 +20,7 @@ os.environ.setdefault("DJANGO_SETTINGS_MODULE", "vocanta.server.settings")
 os.environ["VOCANTA_DATA"] = tempfile.mkdtemp(prefix="vocanta-tests-")
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
 
-SIDE_BY_SIDE = 3
-"""Browser tests wait more than they work."""
+SIDE_BY_SIDE = 2
 
 
 @dataclass
@@ -65,11 +64,11 @@ def every_other(name: str, first: int) -> unittest.TestSuite:
     return unittest.TestSuite([case for module in modules for case in module if case.countTestCases()][first::2])
 
 
-# The longest first, so that the processes end at about the same time.
+# In such an order that of two processes one drives a browser and the other does not, as far as that goes.
 SHARES: dict[str, Callable[[], unittest.TestSuite]] = {
     "browser": lambda: every_other("browser", 0),
-    "browser, too": lambda: every_other("browser", 1),
     "core": of_the_core,
+    "browser, too": lambda: every_other("browser", 1),
     "server": lambda: of_folder("server"),
 }
 
