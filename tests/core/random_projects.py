@@ -273,7 +273,16 @@ def _beginning(c: Chooser, key: str) -> tuple[Cue, ...]:
     }[key]
     begin = Cue("begin", write_cue(n.CueTree(n.Moment("near"), (), (begins,), (), True)))
     turn = n.CueTree(n.Moment("changed", n.Word("this")), (), (n.SetNext(n.Word("this"), ()),), (), True)
-    return (begin,) * (c.r.random() < 0.6) + (Cue("chase", write_cue(turn)),) * (c.r.random() < 0.02)
+    found = (begin,) * (c.r.random() < 0.6) + (Cue("chase", write_cue(turn)),) * (c.r.random() < 0.1)
+    return found + (Cue("gift", write_cue(_gift(c))),) * (c.r.random() < 0.4)
+
+
+def _gift(c: Chooser) -> n.CueTree:
+    """Coming near gives something; in some projects it ends itself, by a fact or by going."""
+    dry = (n.Top(n.Is(n.Word("wet"), n.Word("no"))),)
+    ends = [(), (n.Set(n.Word("wet"), n.Word("yes")),), (n.Remove(n.Word("this")),)]
+    gives = n.Hand("give", c.word(*ITEMS, "money"), c.r.choice([None, c.number(1, 2)]))
+    return n.CueTree(n.Moment("near"), c.r.choice([(), dry, dry]), (gives, *c.r.choice(ends)), (), True)
 
 
 def _quest(c: Chooser) -> Quest:

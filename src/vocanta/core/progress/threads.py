@@ -71,8 +71,8 @@ BEFORE: dict[str, str] = {
 """The statuses of a quest that are no stages, each with the one that it is compared with."""
 
 
-def _fixed(program: Program, quest: Quest, stage: int) -> dict[int, int]:
-    """The quest's columns at a stage; before the first stage it is available."""
+def fixed_at(program: Program, quest: Quest, stage: int) -> dict[int, int]:
+    """The quest's columns at a stage, by number; before the first stage it is available."""
     status, column = program.table.at("status", quest.key), program.table.at("stage", quest.key)
     if stage < 0:
         return {status: STATUS["available"], column: 0}
@@ -99,11 +99,11 @@ class Touching:
 
     def becomes_possible(self, quest: Quest, stage: int) -> list[Touch]:
         """What can hold at a stage and could not at the stage before, in the order of the program."""
-        return self._difference(_fixed(self.program, quest, stage), _fixed(self.program, quest, stage - 1))
+        return self._difference(fixed_at(self.program, quest, stage), fixed_at(self.program, quest, stage - 1))
 
     def stops_being_possible(self, quest: Quest, stage: int) -> list[Touch]:
         """What could hold at the stage before and cannot at this one."""
-        return self._difference(_fixed(self.program, quest, stage - 1), _fixed(self.program, quest, stage))
+        return self._difference(fixed_at(self.program, quest, stage - 1), fixed_at(self.program, quest, stage))
 
     def brings_status(self, quest: Quest, status: str) -> list[Touch]:
         """Every step that can bring the quest to a status, and from which statuses its needs let it."""
@@ -144,7 +144,7 @@ class Touching:
     def _ends(self, quest: Quest, number: int, branch: Branch, status: str) -> bool:
         """Whether a branch can bring a status from a stage, under way or ready to be handed in there."""
         column = self.program.table.at("status", quest.key)
-        fixed = [_fixed(self.program, quest, number)]
+        fixed = [fixed_at(self.program, quest, number)]
         if quest.stages[number].then == "ready":
             fixed.append({**fixed[0], column: STATUS["ready"]})
         return any(_can_bring(branch, column, STATUS[status], at) for at in fixed)
@@ -214,7 +214,7 @@ def _sources(program: Program, quest: Quest, branch: Branch, stage: int) -> tupl
     found = []
     status = program.table.at("status", quest.key)
     for number in range(-1, len(quest.stages)):
-        fixed = [_fixed(program, quest, number)]
+        fixed = [fixed_at(program, quest, number)]
         if number < 0:
             fixed.append({status: STATUS["offered"], column: 0})
         if number != stage and any(_can_bring(branch, column, stage, at) for at in fixed):

@@ -1,0 +1,167 @@
+"""How much of an item can be had at most, against how much is asked for, in all and along each quest.
+
+Bounds, not a proof: as much as can be had is never said to be less, and what is asked for counts what a quest's own
+places, stages and objectives ask, the most of several that stand beside one another, stages one after the other.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+from ..project.records import Objective, Quest
+from .guards import Within, columns_of
+from .layout import STATUS, Layout
+from .often import Often, Taken, Times, least, nested, parts, plus, times
+from .ops import Op, Plus, Put, PutCopies
+from .program import Program
+from .quests import held_columns, live_guard
+from .threads import fixed_at, possible
+
+
+@dataclass(frozen=True, slots=True)
+class Share:
+    """Something that gives or takes: the place in the project, how much at a time, and at most how often."""
+
+    origin: str
+    amount: int
+    times: Times
+
+
+@dataclass(frozen=True, slots=True)
+class Balance:
+    """One item, or the money: `most` can be had, None for without end; `asked` along each quest; `limit` at one time."""
+
+    key: str
+    most: Times
+    limit: int
+    gives: tuple[Share, ...] = ()
+    takes: tuple[Share, ...] = ()
+    kept: int = 0
+    """The most that anything asks to have without taking it."""
+    asked: dict[str, int] = field(default_factory=dict)
+
+    @property
+    def all_asked(self) -> int:
+        """How much all quests ask for together, and what anything asks to have."""
+        return max(sum(self.asked.values()), self.kept)
+
+    @property
+    def too_few(self) -> int:
+        """How much less can be had than is asked for."""
+        return 0 if self.most is None else max(0, self.all_asked - self.most)
+
+
+def balances(program: Program) -> list[Balance]:
+    """The balance of every item in order, and of the money after them."""
+    weighing = _Weighing(program)
+    items = [("item", item.key) for item in program.layout.project.items]
+    return [weighing.balance(column) for column in (program.table.number(f"{w}:{k}") for w, k in items)] + [
+        weighing.balance(program.table.number("money"))
+    ]
+
+
+class _Weighing:
+    def __init__(self, program: Program):
+        self.program = program
+        self.layout: Layout = program.layout
+        self.often = Often(program)
+        self.made: dict[str, Times] = {}
+        """For each kind and owner whose copies steps put, how many are ever put."""
+        for one in self.often.taken:
+            for op in nested(one.ops):
+                if isinstance(op, PutCopies) and op.copies:
+                    pool = self._pool(op.copies[0].key)
+                    put = times(self.often.branch(one), op.count)
+                    self.made[pool] = plus(self.made.get(pool, 0), put)
+        self.asking = {q.key: self._of_quest(q) for q in self.layout.project.quests}
+
+    def _pool(self, key: str) -> str:
+        return self.layout.placed[key].pool if key in self.layout.placed else ""
+
+    def balance(self, column: int) -> Balance:
+        """The balance of what a column counts."""
+        gives, takes = self._shares(column, 1), self._shares(column, -1)
+        most: Times = self.program.columns[column].start
+        for share in gives:
+            most = plus(most, times(share.times, share.amount))
+        asked = {key: number for key in self.asking if (number := self._along(key, column, frozenset()))}
+        of = self.program.columns[column]
+        kept = max((self._kept(one, column) for one in self.often.taken), default=0)
+        return Balance(of.key or of.what, most, of.highest, gives, takes, kept, asked)
+
+    def _shares(self, column: int, sign: int) -> tuple[Share, ...]:
+        """What gives, or takes; copies of one kind are one."""
+        found: dict[tuple[str, int, str], Times] = {}
+        for one in self.often.taken:
+            amount = sum(max(sign * op.amount, 0) for op in _plusses(one.ops, column))
+            if amount:
+                pool = self._pool(one.group.origin.rpartition("/")[2])
+                place = one.branch.origin if not one.group.origin.startswith("object/") or pool else one.group.origin
+                key = (place, amount, pool)
+                found[key] = plus(found.get(key, 0), self.often.branch(one))
+        return tuple(
+            Share(place, amount, least(often, self.made.get(pool)) if pool else often)
+            for (place, amount, pool), often in found.items()
+        )
+
+    # --- what is asked for
+
+    def _kept(self, one: Taken, column: int) -> int:
+        """How much a branch asks to have, whether it takes it or not."""
+        asked = [p.lowest for g in (one.group.entry, one.branch.guard) for p in parts(g) if _at_least(p, column)]
+        return max(asked, default=0)
+
+    def _of_quest(self, quest: Quest) -> tuple[dict[int, list[Taken]], list[Objective]]:
+        """What a quest's own places ask: by the one stage where they stand open, -1 for those that stand open at more."""
+        table, objectives = self.program.table, [o for stage in quest.stages for o in stage.objectives]
+        status, stage = table.at("status", quest.key), table.at("stage", quest.key)
+        wanted = {stage, *(column for o in objectives for column in _read_by(self.layout, o))}
+        wanted |= {table.at(what, o.key) for o in objectives for what in ("met", "count")}
+        found: dict[int, list[Taken]] = {}
+        for one in self.often.taken:
+            read = {p.column for p in parts(one.branch.guard)}
+            written = self.often.written(one)
+            ends = any(
+                isinstance(op, Put) and (op.column, op.value) == (status, STATUS["done"]) for op in nested(one.ops)
+            )
+            if not (stage in read or ends or wanted & written) or one.group.origin == f"quest/{quest.key}":
+                continue
+            stages = [
+                i for i in range(len(quest.stages)) if possible(one.branch.guard, fixed_at(self.program, quest, i))
+            ]
+            found.setdefault(stages[0] if len(stages) == 1 else -1, []).append(one)
+        return found, objectives
+
+    def _along(self, quest: str, column: int, above: frozenset[int]) -> int:
+        """How much of something a quest asks for: to have, to give away, and to make what it asks for from."""
+        beside, objectives = self.asking[quest]
+        kept = max((o.count for o in objectives if column in held_columns(self.program.table, o)), default=0)
+        taken = 0
+        for ones in beside.values():
+            taken += max(_taken(one, column) for one in ones)
+            kept = max(kept, *(self._kept(one, column) for one in ones))
+        made = 0
+        for one in self.often.taken if column not in above else ():
+            cost = _taken(one, column)
+            for op in one.ops if cost else ():
+                if isinstance(op, Plus) and op.amount > 0 and op.column != column:
+                    needed = self._along(quest, op.column, above | {column})
+                    made = max(made, -(-needed // op.amount) * cost)
+        return max(kept, taken, made)
+
+
+def _read_by(layout: Layout, objective: Objective) -> frozenset[int]:
+    guard = live_guard(layout, objective) if objective.type in ("fact", "state") else None
+    return frozenset() if guard is None else columns_of(guard)
+
+
+def _at_least(part: Within, column: int) -> bool:
+    return part.column == column and part.inside and part.lowest > 0
+
+
+def _plusses(ops: tuple[Op, ...], column: int) -> list[Plus]:
+    return [op for op in nested(ops) if isinstance(op, Plus) and op.column == column]
+
+
+def _taken(one: Taken, column: int) -> int:
+    return sum(-op.amount for op in _plusses(one.ops, column) if op.amount < 0)
