@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import base64
+import tempfile
+
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.driving import Driven, wait_for
@@ -101,6 +104,41 @@ class OnThePage(Driven):
         self.click("article .link", "make and hear it")
         self.see("article", "hear it")
         wait_for(lambda: models.Sound.objects.get(pk=made.pk).seconds == 0.8, "the sound to be made")
+
+    def test_a_step_that_plays_nothing_gets_a_sound_made_where_it_stands(self):
+        self.open_place("plan/yard_lamp_east")
+        self.write_cue("when used then set this to next sound ? at this")
+        self.click(".silent .link", "make a new sound for it")
+        self.see("[data-silent]", "is silent: it has no file yet")
+        self.click("[data-silent] .link", "make and hear it")
+        self.see_none(".silent")
+        made = models.Sound.objects.filter(project_id=self.project).latest("pk")
+        self.assertEqual((made.name, bool(made.file)), ("Yard lamp, east sound", True))
+        self.see(".text-prose", "play the sound Yard lamp, east sound")
+
+    def test_values_are_changed_in_the_table_and_the_balance_follows(self):
+        self.open_place("items/dried_pods")
+        self.see("[data-balance=dried_pods]", "6\ncan be had")
+        self.see("[data-balance=dried_pods]", "The Night Bloom")
+        rewrite = self.word("at start", "[data-row=dried_pods]")
+        self.rewrite(rewrite, "2")
+        self.see("[data-balance=dried_pods]", "8\ncan be had")
+        self.see('[data-row=dried_pods] svg[aria-label="8 can be had, 3 asked for"]')
+        self.see("[data-row=money]", "without end")
+
+    def test_an_item_shows_a_picture_of_its_own_until_it_is_taken_away(self):
+        png = base64.b64decode(
+            "iVBORw0KGgoAAAANSUhEUgAAAAIAAAACCAIAAAD91JpzAAAAFklEQVR4nGP8z8DAwMDAxMDAwMDAAAANHQEDasKb6QAAAABJRU5ErkJggg=="
+        )
+        file = self.enterContext(tempfile.NamedTemporaryFile("wb", suffix=".png"))
+        file.write(png)
+        file.flush()
+        self.open_place("items/seed_oil")
+        self.see('input[aria-label="Choose a picture"]').send_keys(file.name)
+        self.see("article .picture img")
+        self.see("[data-row=seed_oil] .sign img")
+        self.click("article .picture .link", "take it away")
+        self.see_none("article .picture img")
 
     def test_things_are_searched_and_say_where_they_come_from_and_go(self):
         self.open_place("items/dried_pods")

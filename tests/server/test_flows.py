@@ -30,6 +30,18 @@ class Flows(OnTheDemo):
         self.assertEqual((lines["hook_swing"]["used"], "whistle" in lines), (True, False))
         self.assertEqual((lines["copper_key"]["given"], lines["copper_key"]["used"]), (1, True))
 
+    def test_the_balance_follows_an_edit_and_says_when_too_few_can_be_had(self):
+        def of(key):
+            lines = {b["key"]: b for b in self.client.get(f"{self.base}/balance").json()}
+            return {k: lines[key][k] for k in ("most", "limit", "asked", "all_asked", "too_few")}
+
+        night = {"asked": {"night_bloom": 3}, "all_asked": 3}
+        self.assertEqual(of("dried_pods"), {"most": 6, "limit": 9, **night, "too_few": 0})
+        for rack in ("rack_by_the_wall", "rack_in_the_corner"):
+            self.edit({"do": "remove", "id": self.row(rack)["id"]})
+        self.assertEqual(of("dried_pods"), {"most": 2, "limit": 9, **night, "too_few": 1})
+        self.assertIsNone(of("money")["most"])
+
     def test_what_an_object_holds_comes_from_it_by_the_cue_of_its_kind(self):
         self.assertIn("from", {how for how, place, _ in self.flows("pruning_hook") if place == "supply crate"})
 

@@ -10,6 +10,7 @@ from tests.server.test_api import OnTheDemo
 from vocanta.core.engine.inputs import Input
 from vocanta.core.engine.run import Run, Start
 from vocanta.core.engine.standing import standing_before
+from vocanta.core.project.assets import unfolded
 from vocanta.server import models, store
 
 
@@ -213,8 +214,11 @@ class Sounds(OnTheDemo):
 
     def upload(self, data, **query):
         sound = self.row("door_creak")
-        address = f"{self.base}/sounds/{sound['id']}/file?tab=a"
-        match = {"If-Match": f'"{sound["version"]}"'}
+        return self.given(sound, data)
+
+    def given(self, record, data):
+        address = f"{self.base}/records/{record['id']}/file?tab=a"
+        match = {"If-Match": f'"{record["version"]}"'}
         return self.client.post(address, data=data, content_type="application/octet-stream", headers=match)
 
     def test_a_wave_file_is_kept_with_its_length_and_undone(self):
@@ -229,14 +233,37 @@ class Sounds(OnTheDemo):
     def test_what_is_no_sound_or_too_large_changes_nothing_and_says_so(self):
         was = self.row("door_creak")["values"]
         for data, status, code in (
-            (b"once upon a time", 422, "sound_unreadable"),
-            (b"RIFF1234WAVEnothing", 422, "sound_unreadable"),
-            (b"OggS" + bytes(50 * 1024 * 1024), 413, "sound_too_large"),
+            (b"once upon a time", 422, "file_unreadable"),
+            (b"RIFF1234WAVEnothing", 422, "file_unreadable"),
+            (b"OggS" + bytes(50 * 1024 * 1024), 413, "file_too_large"),
         ):
             answer = self.upload(data)
             self.assertEqual((answer.status_code, self.codes(answer.json())), (status, [code]))
             self.assertTrue(answer.json()["problems"][0]["fix"])
         self.assertEqual(self.row("door_creak")["values"], was)
+
+    def test_an_item_has_a_picture_of_its_own_which_goes_out_and_in_with_the_project(self):
+        png = b"\x89PNG\r\n\x1a\n" + bytes(40)
+        key = self.row("copper_key")
+        self.assertEqual(self.given(key, png).status_code, 200)
+        picture = self.row("copper_key")["values"]["picture"]
+        served = self.client.get(f"{self.base}/assets/{picture}")
+        self.assertEqual((served.content, served["Content-Type"]), (png, "image/png"))
+        package = unfolded(self.client.get(self.base + "/package").content)
+        self.assertEqual(package.assets[picture], png)
+        self.send("post", "/undo", {"tab": "a"})
+        self.assertEqual(self.row("copper_key")["values"]["picture"], "")
+
+    def test_a_picture_that_is_none_is_refused_and_so_is_a_file_that_is_not_there(self):
+        key = self.row("copper_key")
+        for data, says in ((self.wav(), "is a sound, not a picture"), (b"<svg/>", "no sound or picture")):
+            answer = self.given(key, data)
+            self.assertEqual((answer.status_code, self.codes(answer.json())), (422, ["file_unreadable"]))
+            self.assertIn(says, answer.json()["problems"][0]["message"])
+        for name, values in (("copper_key", {"picture": "no.png"}), ("door_creak", {"file": "no.wav"})):
+            refused = self.edit({"do": "set", "id": self.row(name)["id"], "values": values}, expect=422)
+            self.assertEqual(self.codes(refused), ["asset_missing"])
+        self.assertEqual(self.row("copper_key")["values"], key["values"])
 
 
 class NamesInDesigns(OnTheDemo):

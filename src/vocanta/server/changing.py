@@ -11,6 +11,7 @@ from pydantic import ValidationError
 
 from ..core.cuetext.references import references_of, renamed_in_design, renamed_in_endings, replaced, text_fields
 from ..core.engine.wording import first_words
+from ..core.project.assets import ASSET_FIELDS
 from ..core.project.designs import laid, leads_somewhere, with_values
 from ..core.project.fileformat import value_problem
 from ..core.project.names import followed, follows, free_key, key_from, key_problem
@@ -424,15 +425,18 @@ class Changing:
     def _checked(self, record_type: str, record: models.Record | None, values: dict[str, Any]) -> dict[str, Any] | None:
         """Values held against the core's record, texts made canonical; None where there are problems, which are kept."""
         try:
-            return full_values(
-                record_type,
-                values_of(record) if record else None,
-                values,
-                f"{record_type}/{record.key}" if record else record_type,
-            )
+            place = f"{record_type}/{record.key}" if record else record_type
+            found = full_values(record_type, values_of(record) if record else None, values, place)
         except ProjectError as error:
             self._problems += error.problems
             return None
+        asset = found.get(ASSET_FIELDS.get(record_type, ""), "")
+        if asset and not self.sheet.project.assets.filter(name=asset).exists():
+            fix = "Give it its file by choosing one, which stores the file too."
+            message = f"There is no file “{asset}” in this project."
+            self._problems.append(Problem("asset_missing", message, fix, f"{place}/{ASSET_FIELDS[record_type]}"))
+            return None
+        return found
 
     def finish(self) -> None:
         """Hold what was changed against the project's names, then store it. Raises `Refused` 422 with every problem."""

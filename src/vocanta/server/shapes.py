@@ -526,6 +526,20 @@ class SupplyShape:
 
 
 @dataclass(frozen=True)
+class BalanceShape:
+    """How much of an item, or of the money, can be had at most (null: without end) against what is asked for."""
+
+    key: str
+    most: int | None
+    limit: int
+    asked: dict[str, int]
+    """How much each quest asks for, by its name in cues."""
+    kept: int
+    all_asked: int
+    too_few: int
+
+
+@dataclass(frozen=True)
 class StarterShape:
     """A starter that can be placed."""
 
@@ -579,6 +593,7 @@ SHAPES: tuple[type, ...] = (
     HistoryLine,
     StarterShape,
     SupplyShape,
+    BalanceShape,
 )
 
 

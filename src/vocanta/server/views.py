@@ -18,6 +18,7 @@ from rest_framework.views import APIView
 from ..core.cuetext.rearranging import rearranged
 from ..core.cuetext.reference import explained
 from ..core.cuetext.supply import Supply, supply_of
+from ..core.progress.balance import balances
 from ..core.project.assets import MOST_BYTES, folded
 from ..core.project.fileformat import json_schema
 from ..core.project.media import Unreadable, media_of
@@ -322,20 +323,21 @@ class SoundMade(APIView):
         return Response(shapes.dumped(sounding.make(project, record, asked)))
 
 
-class SoundFile(APIView):
-    """A sound's file."""
+class RecordFile(APIView):
+    """The file of a sound, or the picture of an item."""
 
     @extend_schema(
-        operation_id="sound_file",
+        operation_id="record_file",
         parameters=[IF_MATCH, TAB, ASK, OpenApiParameter("seconds", float)],
         request=OpenApiTypes.BINARY,
         responses=answers(shapes.EditDone),
     )
     def post(self, request: Request, project: int, record: int) -> Response:
-        """Give a sound its file, sent as the body."""
+        """Give a sound its file or an item its picture, sent as the body."""
+        what = sounding.wanted_of(sounding.holder_of(listing.found_project(project), record))
         size = listing.whole_number(request.headers.get("Content-Length") or "0", 2**60)
         if size is None or size > sounding.MOST_BYTES:
-            raise sounding.too_large(size or 2**60)
+            raise sounding.too_large(size or 2**60, what)
         version = listing.if_match(request.headers.get("If-Match"))
         tab, ask = (request.query_params.get(n, usual)[:60] for n, usual in (("tab", "api"), ("ask", "")))
         seconds = listing.number_in(request.query_params.get("seconds"), 0.0, 86_400.0)
@@ -579,6 +581,21 @@ class SupplyList(APIView):
         none = Supply(0, 0)
         lines = [(k, supply.get(k, none), k in used) for k in sorted(supply.keys() | used)]
         return Response([shapes.dumped(shapes.SupplyShape(k, s.given, s.asked, u)) for k, s, u in lines])
+
+
+class BalanceList(APIView):
+    """How much of each item can be had against how much is asked for."""
+
+    @extend_schema(operation_id="balance", responses=answers(shapes.BalanceShape, many=True))
+    def get(self, request: Request, project: int) -> Response:
+        """Every item, and the money as `money`; bounds from the compiled program."""
+        here = compiled_project(listing.found_project(project))
+        return Response(
+            [
+                shapes.dumped(shapes.BalanceShape(b.key, b.most, b.limit, b.asked, b.kept, b.all_asked, b.too_few))
+                for b in balances(here.program)
+            ]
+        )
 
 
 class Starters(APIView):

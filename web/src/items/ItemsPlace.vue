@@ -6,8 +6,12 @@ import { useQuietly } from '@/page/quietly'
 import Spread from '@/parts/Spread.vue'
 import { useKeys } from '@/parts/keys'
 import { useBook } from '@/stores/book'
+import { ICON_NAMES } from '@/theme/icons'
+import BalanceMarks from './BalanceMarks.vue'
+import ItemSign from './ItemSign.vue'
 import ThingPage from './ThingPage.vue'
-import { GROUPS, times, type ThingType } from './things'
+import ThingRow from './ThingRow.vue'
+import { GROUPS, times, type Note, type ThingType } from './things'
 
 const book = useBook()
 const route = useRoute()
@@ -16,6 +20,7 @@ const { quietly } = useQuietly()
 const selected = computed(() => book.nowCalled(String(route.params.selected ?? '')))
 const chosen = computed(() => GROUPS.map((g) => book.find(g.type, selected.value)).find(Boolean))
 const known = ref(false)
+const balances = ref<Record<string, Schemas['BalanceShape']>>({})
 const supply = ref<Record<string, Schemas['SupplyShape']>>({})
 
 watch(
@@ -26,6 +31,10 @@ watch(
     )
     known.value = true
     supply.value = Object.fromEntries(found.map((s) => [s.key, s]))
+    const weighed = answered<Schemas['BalanceShape'][]>(
+      await api.GET('/api/projects/{project}/balance', { params: { path: { project: book.project } } }),
+    )
+    balances.value = Object.fromEntries(weighed.map((b) => [b.key, b]))
   },
   { immediate: true },
 )
@@ -45,14 +54,48 @@ function choose(key: string): void {
 function one(type: ThingType): string {
   return GROUPS.find((g) => g.type === type)?.one ?? type
 }
+/** A sign that no item has yet, as long as there is one. */
+function freshSign(): string {
+  const taken = new Set(book.of('item').map((i) => i.values.icon))
+  return ICON_NAMES.find((name) => !taken.has(name)) ?? 'shape'
+}
 async function add(type: ThingType): Promise<void> {
+  const values = { name: book.freshName(type, `New ${one(type)}`), ...(type === 'item' ? { icon: freshSign() } : {}) }
   const made = await book.edit(
-    [{ do: 'add', type, values: { name: book.freshName(type, `New ${one(type)}`) } as never }],
+    [{ do: 'add', type, values: values as never }],
     `Added ${type === 'item' || type === 'ability' ? 'an' : 'a'} ${one(type)}`,
   )
   const row = made.rows[0]
   if (row) choose(row.key)
 }
+/** What a row says at its end: what is amiss about it, else who asks for it, or how often. */
+function noteOf(type: ThingType, key: string): Note {
+  const { given = 0, asked = 0 } = supply.value[key] ?? {}
+  const weighed = type === 'item' ? balances.value[key] : undefined
+  if (weighed?.too_few) return { words: `▲ ${weighed.too_few} too few`, amber: true }
+  if (unused(key)) return { words: 'unused' }
+  if (weighed) {
+    const quests = Object.keys(weighed.asked).map((quest) => book.name(quest))
+    if (quests.length) return { words: quests.join(', ') }
+    if (weighed.most === null) return { words: 'without end' }
+    return { words: asked ? `asked for ${times(asked)}` : 'asked for nowhere' }
+  }
+  if (!known.value || ['tag', 'namedneed'].includes(type)) return { words: '' }
+  const verb = GROUPS.find((g) => g.type === type)?.given ?? ''
+  if (type === 'sound') return { words: `${verb} ${times(given)}` }
+  if (type === 'fact' && !asked) return { words: '▲ asked nowhere', amber: true }
+  if (type === 'fact' && !given) return { words: '▲ never set', amber: true }
+  const gear = type === 'ability' ? book.find('ability', key)?.values.gear : ''
+  if (gear && !given) return { words: `with ${book.name(gear)} in hand` }
+  return { words: `${verb} ${times(given)} · asked for ${times(asked)}` }
+}
+const money = computed(() => {
+  const [name, balance] = [book.settings?.values.money_name ?? '', balances.value.money]
+  if (!balance || !name.toLowerCase().includes(wanted.value.trim().toLowerCase())) return null
+  const lacking = balance.too_few > 0
+  const words = lacking ? `▲ ${balance.too_few} too few` : balance.most === null ? 'without end' : ''
+  return { name, balance, note: { words, amber: lacking } }
+})
 function onKey(event: KeyboardEvent): void {
   if (event.ctrlKey || event.metaKey || event.altKey) return
   if (event.key === 'n') void quietly(add('item'))
@@ -66,6 +109,7 @@ useKeys({ down: onKey })
     <template #left>
       <section class="things">
         <input v-model="wanted" class="filter" aria-label="Search items, facts and the like" placeholder="search" />
+        <p class="quiet small legend">filled: can be had · framed: asked for</p>
         <template v-for="group in GROUPS" :key="group.type">
           <header>
             <h2>{{ group.title }}</h2>
@@ -75,22 +119,22 @@ useKeys({ down: onKey })
           </header>
           <v-table v-if="fitting(group.type).length">
             <tbody>
-              <tr v-for="row in fitting(group.type)"
+              <ThingRow
+                v-for="row in fitting(group.type)"
                 :key="row.id"
-                :class="{ chosen: row.key === selected, unused: unused(row.key) }"
-              >
-                <td>
-                  <button :data-thing="row.key" @click="choose(row.key)">{{ row.values.name }}</button>
-                </td>
-                <td class="mono quiet small">{{ row.key }}</td>
-                <td class="counts">{{ group.given ? `${group.given} ${times(supply[row.key]?.given ?? 0)}` : '' }}</td>
-                <td class="counts">
-                  {{
-                    ['sound', 'tag', 'namedneed'].includes(group.type)
-                      ? ''
-                      : `asked for ${times(supply[row.key]?.asked ?? 0)}`
-                  }}
-                </td>
+                :row="row"
+                :chosen="row.key === selected"
+                :unused="unused(row.key)"
+                :balance="balances[row.key]"
+                :note="noteOf(group.type, row.key)"
+                @choose="choose(row.key)"
+              />
+              <tr v-if="group.type === 'item' && money" data-row="money">
+                <td class="sign"><ItemSign icon="money" picture="" :size="20" /></td>
+                <td class="name">{{ money.name }}</td>
+                <td class="drawn"><BalanceMarks :balance="money.balance" /></td>
+                <td class="values quiet">the money</td>
+                <td class="note" :class="{ amber: money.note.amber }">{{ money.note.words }}</td>
               </tr>
             </tbody>
           </v-table>
@@ -98,7 +142,7 @@ useKeys({ down: onKey })
         </template>
       </section>
     </template>
-    <ThingPage v-if="chosen" :key="chosen.id" :thing="chosen" />
+    <ThingPage v-if="chosen" :key="chosen.id" :thing="chosen" :balance="balances[chosen.key]" />
     <div v-else class="quiet">
       <h1>Nothing chosen</h1>
       <p>Choose an item or a fact to see where it comes from and what asks for it.</p>
@@ -111,12 +155,15 @@ useKeys({ down: onKey })
 header { display: flex; align-items: baseline; gap: 10px; margin-top: 16px; }
 .rule { flex: 1; border-top: 1px solid var(--rules); align-self: center; }
 :deep(table) { table-layout: fixed; }
-td:first-child { width: 36%; } td:nth-child(2) { width: 26%; overflow: hidden; text-overflow: ellipsis; }
-tr.chosen td:first-child { box-shadow: inset 3px 0 var(--ink); font-weight: 650; background: var(--page); }
+:deep(td.sign) { width: 38px; color: var(--ink); }
+:deep(td.name) { width: 30%; overflow-wrap: anywhere; }
+:deep(td.drawn) { width: 27%; }
+:deep(td.values) { font-size: 13.5px; }
+:deep(td.note) { width: 31%; text-align: right; color: var(--pencil); font-size: 13px; }
+:deep(td.drawn ~ td.note) { width: 22%; }
+:deep(td.note.amber) { color: var(--amber); font-weight: 600; }
+.legend { margin: 12px 0 0; }
 .filter {
   width: 100%; border: 0; border-bottom: 1.5px solid var(--line); background: none; font: inherit; padding: 2px;
 }
-tr.unused td:first-child { font-style: italic; }
-tr.unused td:first-child::after { content: 'unused'; margin-left: 8px; font-size: 12px; color: var(--pencil); }
-.counts { white-space: nowrap; color: var(--pencil); font-size: 13px; }
 </style>

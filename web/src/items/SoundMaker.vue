@@ -7,7 +7,7 @@ import Problems from '@/parts/Problems.vue'
 import { problemsOf, useBook } from '@/stores/book'
 
 /** A placeholder made from a few words and heard at once; its own file can take its place later. */
-const props = defineProps<{ sound: RowOf<'sound'> }>()
+const props = defineProps<{ sound: RowOf<'sound'>; lead?: string }>()
 const emit = defineEmits<{ heard: [] }>()
 const book = useBook()
 type Sort = Schemas['PlaceholderAsked']['sort']
@@ -49,7 +49,7 @@ async function make(): Promise<void> {
 
 <template>
   <p class="measure">
-    Or make one: a
+    {{ lead ?? 'Or make one: a' }}{{ ' ' }}
     <EditWord
       :text="sort"
       label="sort of sound"

@@ -11,6 +11,9 @@ import EditWord from '@/parts/EditWord.vue'
 import SectionHead from '@/parts/SectionHead.vue'
 import Problems from '@/parts/Problems.vue'
 import TextProse from '@/parts/TextProse.vue'
+import BalanceMarks from './BalanceMarks.vue'
+import { hear } from './hearing'
+import ItemSign from './ItemSign.vue'
 import SoundMaker from './SoundMaker.vue'
 import type { Choice } from '@/parts/choices'
 import type { SentencePart } from '@/parts/fields'
@@ -22,7 +25,7 @@ import { abilityFields, FACT, ITEM, ROLE, SOUND } from './fields'
 import type { ThingType } from './things'
 
 const FLOWING: string[] = ['item', 'fact', 'ability', 'role', 'sound']
-const props = defineProps<{ thing: RowOf<ThingType> }>()
+const props = defineProps<{ thing: RowOf<ThingType>; balance?: Schemas['BalanceShape'] }>()
 const book = useBook()
 const router = useRouter()
 const { quietly } = useQuietly()
@@ -40,7 +43,7 @@ const sort = computed(() => SORTS[props.thing.type] ?? `a ${props.thing.type}`)
 const OF_ITEM = (slot: string): SentencePart[][] => [
   ['{description}'],
   ['The player can have up to {limit} and begins with {at_start}.'],
-  ['It is {slot}', [slot, ': equipped it shows there, and abilities can ask for it'], '. Its sign is {icon}.'],
+  ['It is {slot}', [slot, ': equipped it shows there, and abilities can ask for it'], '.'],
   ['Read: {text}'],
 ]
 const OF_FACT: Record<'yes_no' | 'number', SentencePart[]> = {
@@ -96,14 +99,10 @@ async function chooseFile(event: Event): Promise<void> {
   if (!file) return
   fileProblems.value = []
   try {
-    await book.soundFile(props.thing.id, file, await lasting(file))
+    await book.giveFile(props.thing.id, file, props.thing.type === 'sound' ? await lasting(file) : null)
   } catch (error) {
     fileProblems.value = problemsOf(error)
   }
-}
-function hear(): void {
-  if (props.thing.type === 'sound')
-    void new Audio(`/api/projects/${book.project}/assets/${props.thing.values.file}`).play()
 }
 function set(values: Record<string, unknown>): void {
   void quietly(book.set(props.thing.id, values))
@@ -128,6 +127,23 @@ async function remove(clean: boolean): Promise<void> {
       <p v-for="parts in OF_ITEM(thing.values.slot)" :key="parts.join()" class="measure">
         <Sentence of="Item" :fields="ITEM" :values="thing.values" :parts="parts" @put="put" />
       </p>
+      <p class="picture">
+        <span class="sign"><ItemSign :icon="thing.values.icon" :picture="thing.values.picture" :size="36" /></span>
+        <span>
+          <template v-if="thing.values.picture">
+            Its own picture;
+            <button class="link" @click="set({ picture: '' })">take it away</button> for the sign
+          </template>
+          <template v-else>Its sign is </template
+          ><Sentence of="Item" :fields="ITEM" :values="thing.values" :parts="['{icon}']" @put="put" />.
+          <label class="link file">
+            {{ thing.values.picture ? 'choose another picture' : 'choose a picture of your own' }}
+            <input type="file" accept="image/png,image/jpeg" aria-label="Choose a picture" @change="chooseFile" />
+          </label>
+          {{ ' ' }}<span class="quiet small">png or jpeg, up to 4 MB</span>
+        </span>
+      </p>
+      <Problems :problems="fileProblems" />
     </template>
     <p v-else-if="thing.type === 'fact'">
       <Sentence of="Fact" :fields="FACT" :values="thing.values" :parts="OF_FACT[thing.values.type]" @put="put" />
@@ -172,7 +188,7 @@ async function remove(clean: boolean): Promise<void> {
     <template v-else-if="thing.type === 'sound'">
       <p>
         <Sentence of="Sound" :fields="SOUND" :values="thing.values" :parts="['It lasts {seconds}. ']" @put="put" />
-        <button v-if="thing.values.file" class="link" @click="hear">hear it</button>
+        <button v-if="thing.values.file" class="link" @click="hear(book.project, thing.key)">hear it</button>
         <span v-else>No file is chosen yet: in a playtest it is shown by its name.</span>
       </p>
       <p>
@@ -191,8 +207,35 @@ async function remove(clean: boolean): Promise<void> {
         <button v-if="thing.values.file" class="link small" @click="set({ file: '' })">take the file away</button>
       </p>
       <Problems :problems="fileProblems" />
-      <SoundMaker :sound="thing" @heard="hear" />
+      <SoundMaker :sound="thing" @heard="hear(book.project, thing.key)" />
     </template>
+  </SectionHead>
+  <SectionHead v-if="balance" title="Balance" note="on every way through" remember="thing-balance">
+    <div class="weighed" :data-balance="thing.key">
+      <p>
+        <b>{{ balance.most ?? 'any number' }}</b> can be had<br />
+        <span v-if="balance.most === null || balance.most > balance.limit" class="quiet small"
+          >{{ balance.limit }} at a time</span
+        >
+      </p>
+      <p><b>{{ balance.all_asked }}</b> asked for</p>
+      <ul>
+        <li v-for="(number, quest) in balance.asked" :key="quest">
+          <router-link class="link" :to="{ name: 'quests', params: { selected: quest } }">{{
+            book.name(String(quest))
+          }}</router-link>
+          <BalanceMarks
+            :balance="balance"
+            :asked="number"
+            :label="`${number} asked for by ${book.name(String(quest))}`"
+          />
+        </li>
+        <li v-if="!Object.keys(balance.asked).length" class="quiet">
+          {{ balance.kept ? 'Something asks to have it; no quest does.' : 'No quest asks for it.' }}
+        </li>
+        <li v-if="balance.too_few" class="amber">▲ {{ balance.too_few }} that nobody gives</li>
+      </ul>
+    </div>
   </SectionHead>
   <SectionHead
     v-for="one in FLOWS"
@@ -226,6 +269,14 @@ async function remove(clean: boolean): Promise<void> {
 <style scoped>
 .flows { list-style: none; margin: 0; padding: 0; }
 .flows .link { text-decoration: none; }
+.picture { display: flex; gap: 12px; align-items: center; }
+.sign { display: grid; place-items: center; width: 52px; height: 52px; border: 1px solid var(--ink); border-radius: 8px; flex: none; }
+.weighed { display: grid; grid-template-columns: auto auto 1fr; gap: 4px 28px; align-items: start; }
+.weighed p { margin: 0; }
+.weighed b { display: block; font: 650 21px var(--head); }
+.weighed ul { list-style: none; margin: 0; padding: 0; }
+.weighed li { display: flex; flex-wrap: wrap; align-items: center; gap: 2px 12px; }
+.amber { color: var(--amber); font-weight: 600; }
 .file { cursor: pointer; }
 .file input { position: absolute; width: 1px; height: 1px; opacity: 0; }
 .file:focus-within { outline: 2px solid var(--ink); }

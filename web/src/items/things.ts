@@ -61,6 +61,12 @@ export const GROUPS: readonly Group[] = [
   { type: 'sound', title: 'Sounds', one: 'sound', cap: '', given: 'played', empty: 'No sound yet.' },
 ]
 
+/** What a row of a table says at its end; in amber where something is amiss. */
+export interface Note {
+  words: string
+  amber?: boolean
+}
+
 /** A number of times in words. */
 export function times(count: number): string {
   return count === 0 ? 'nowhere' : count === 1 ? 'once' : `${count} times`

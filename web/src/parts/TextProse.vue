@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { useWindowSize } from '@vueuse/core'
 import { computed, nextTick, ref } from 'vue'
-import { answered, api, type Problem, type Schemas } from '@/api/client'
+import { answered, api, type ChangeAsked, type Problem, type Schemas } from '@/api/client'
+import SilentSounds from '@/items/SilentSounds.vue'
 import { problemsOf, useBook } from '@/stores/book'
 import type { Choice } from './choices'
 import CueText from './CueText.vue'
@@ -146,6 +147,20 @@ async function addPlain(): Promise<void> {
     props.start === 'needs' ? (base.value ? `${base.value}\n  and ?` : '?') : base.value ? `${base.value}\n?` : '?'
   await save(hole, true)
 }
+/** A sound of its own for a step that names none, in one edit. */
+async function nameSound(): Promise<void> {
+  if (!(await fresh())) return
+  const name = book.freshName('sound', `${book.name(props.self) || 'New'} sound`)
+  const key = asLabel(name)
+  const text = base.value.replace(/\bsound \?/, `sound ${key}`)
+  const values = { ...book.rows.get(props.record)?.values }
+  const made = { do: 'add', type: 'sound', key, values: { name } } as Partial<ChangeAsked>
+  try {
+    await book.edit([made, textChange(place.value, { [props.field]: text }, values)], `Added the sound ${name}`)
+  } catch (error) {
+    wrong.value = problemsOf(error)
+  }
+}
 // --- needs and steps as pieces that can be moved, copied and taken out
 const place = computed<TextPlace>(() => ({
   record: props.record,
@@ -252,6 +267,7 @@ defineExpose({ type: () => (typing.value = true), focusHole })
       <button v-tooltip="'Ctrl+E'" class="link" @click="typing = true">as text</button>
       <slot name="actions" />
     </p>
+    <SilentSounds v-if="!typing && start !== 'needs'" :tokens="tokens" :text="base" @name="nameSound" />
     <template v-if="draft && !typing">
       <p class="small trouble">This newer text cannot be read yet; the sentence above stays in force.</p>
       <pre class="mono draft">{{ draft }}</pre>

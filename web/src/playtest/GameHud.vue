@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { iconPath } from '@/theme/icons'
+import ItemSign from '@/items/ItemSign.vue'
 import type { Hud, HudQuest, Told } from './connection'
 import { clock } from './clock'
 import { counted } from '@/parts/plural'
@@ -101,9 +101,8 @@ const readable = computed(() => props.hud.items.find((i) => i.key === reading.va
       :disabled="!item.text"
       @click.stop="reading = reading === item.key ? '' : item.key"
     >
-      <svg width="22" height="22" viewBox="0 0 24 24" aria-hidden="true">
-        <path :d="iconPath(item.icon)" fill="currentColor" /></svg
-      ><small v-if="item.count > 1">{{ item.count }}</small
+      <ItemSign :icon="item.icon" :picture="item.picture" :size="22" />
+      <small v-if="item.count > 1">{{ item.count }}</small
       ><em v-if="held(item.key)">{{ slotOf(item.key) }}</em>
     </button>
     <span v-if="!hud.items.length" class="dusk small">nothing in hand</span>

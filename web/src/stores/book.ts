@@ -277,12 +277,12 @@ export const useBook = defineStore('book', () => {
       return () =>
         api.POST('/api/projects/{project}/sounds/{record}/placeholder', { params, body: { ...how, tab, version, ask } })
     })
-  /** Give a sound its file; one too large or of another sort is refused by the server with what to do. */
-  const soundFile = (record: number, file: Blob, seconds: number | null): Promise<EditDone> =>
+  /** Give a sound its file or an item its picture; what is too large or of another sort is refused with what to do. */
+  const giveFile = (record: number, file: Blob, seconds: number | null = null): Promise<EditDone> =>
     sent((ask) => {
       const version = rows.value.get(record)?.version ?? 0
       return () =>
-        api.POST('/api/projects/{project}/sounds/{record}/file', {
+        api.POST('/api/projects/{project}/records/{record}/file', {
           params: {
             path: { project: project.value, record },
             query: { tab, ask, ...(seconds === null ? {} : { seconds }) },
@@ -361,7 +361,7 @@ export const useBook = defineStore('book', () => {
     duplicate,
     offer,
     undoOne,
-    soundFile,
+    giveFile,
     makeSound,
     undo,
     redo,

@@ -6,6 +6,7 @@ import {
   mdiBottleTonicOutline,
   mdiBug,
   mdiCartOutline,
+  mdiCircleMultipleOutline,
   mdiClipboardTextOutline,
   mdiContentCut,
   mdiDesk,
@@ -66,6 +67,7 @@ const PATHS: Record<string, string> = {
   hook: mdiContentCut,
   letter: mdiEmailSealOutline,
   oil: mdiBottleTonicOutline,
+  money: mdiCircleMultipleOutline,
 }
 
 /** The names under which icons can be chosen. */

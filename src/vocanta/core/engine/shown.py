@@ -148,6 +148,7 @@ class ItemShown(TypedDict):
     key: str
     name: str
     icon: str
+    picture: str
     count: int
     text: str
 

@@ -73,6 +73,19 @@ class _Weighing:
                     pool = self._pool(op.copies[0].key)
                     put = times(self.often.branch(one), op.count)
                     self.made[pool] = plus(self.made.get(pool, 0), put)
+        self.handling: dict[int, list[Taken]] = {}
+        """Who gives or takes of a column."""
+        self.kept: dict[int, int] = {}
+        """The most that anything asks to have of a column."""
+        self.touching: dict[int, list[int]] = {}
+        """Who asks for a column or writes it, by their numbers."""
+        for number, one in enumerate(self.often.taken):
+            for column in dict.fromkeys(op.column for op in nested(one.ops) if isinstance(op, Plus)):
+                self.handling.setdefault(column, []).append(one)
+            for column in {p.column for p in parts(one.branch.guard)} | self.often.written(one):
+                self.touching.setdefault(column, []).append(number)
+            for part in _had(one):
+                self.kept[part.column] = max(self.kept.get(part.column, 0), part.lowest)
         self.asking = {q.key: self._of_quest(q) for q in self.layout.project.quests}
 
     def _pool(self, key: str) -> str:
@@ -86,13 +99,13 @@ class _Weighing:
             most = plus(most, times(share.times, share.amount))
         asked = {key: number for key in self.asking if (number := self._along(key, column, frozenset()))}
         of = self.program.columns[column]
-        kept = max((self._kept(one, column) for one in self.often.taken), default=0)
+        kept = self.kept.get(column, 0)
         return Balance(of.key or of.what, most, of.highest, gives, takes, kept, asked)
 
     def _shares(self, column: int, sign: int) -> tuple[Share, ...]:
         """What gives, or takes; copies of one kind are one."""
         found: dict[tuple[str, int, str], Times] = {}
-        for one in self.often.taken:
+        for one in self.handling.get(column, ()):
             amount = sum(max(sign * op.amount, 0) for op in _plusses(one.ops, column))
             if amount:
                 pool = self._pool(one.group.origin.rpartition("/")[2])
@@ -106,11 +119,6 @@ class _Weighing:
 
     # --- what is asked for
 
-    def _kept(self, one: Taken, column: int) -> int:
-        """How much a branch asks to have, whether it takes it or not."""
-        asked = [p.lowest for g in (one.group.entry, one.branch.guard) for p in parts(g) if _at_least(p, column)]
-        return max(asked, default=0)
-
     def _of_quest(self, quest: Quest) -> tuple[dict[int, list[Taken]], list[Objective]]:
         """What a quest's own places ask: by the one stage where they stand open, -1 for those that stand open at more."""
         table, objectives = self.program.table, [o for stage in quest.stages for o in stage.objectives]
@@ -118,7 +126,8 @@ class _Weighing:
         wanted = {stage, *(column for o in objectives for column in _read_by(self.layout, o))}
         wanted |= {table.at(what, o.key) for o in objectives for what in ("met", "count")}
         found: dict[int, list[Taken]] = {}
-        for one in self.often.taken:
+        for number in sorted({n for column in (status, *wanted) for n in self.touching.get(column, ())}):
+            one = self.often.taken[number]
             read = {p.column for p in parts(one.branch.guard)}
             written = self.often.written(one)
             ends = any(
@@ -139,9 +148,9 @@ class _Weighing:
         taken = 0
         for ones in beside.values():
             taken += max(_taken(one, column) for one in ones)
-            kept = max(kept, *(self._kept(one, column) for one in ones))
+            kept = max(kept, *(p.lowest for one in ones for p in _had(one) if p.column == column), 0)
         made = 0
-        for one in self.often.taken if column not in above else ():
+        for one in self.handling.get(column, ()) if column not in above else ():
             cost = _taken(one, column)
             for op in one.ops if cost else ():
                 if isinstance(op, Plus) and op.amount > 0 and op.column != column:
@@ -155,8 +164,9 @@ def _read_by(layout: Layout, objective: Objective) -> frozenset[int]:
     return frozenset() if guard is None else columns_of(guard)
 
 
-def _at_least(part: Within, column: int) -> bool:
-    return part.column == column and part.inside and part.lowest > 0
+def _had(one: Taken) -> list[Within]:
+    """What a branch asks to have at least, whether it takes it or not."""
+    return [p for g in (one.group.entry, one.branch.guard) for p in parts(g) if p.inside and p.lowest > 0]
 
 
 def _plusses(ops: tuple[Op, ...], column: int) -> list[Plus]:

@@ -69,7 +69,12 @@ class Taken:
     """One branch of one group: what it does when it is taken."""
 
     group: Group
-    branch: Branch
+    number: int
+
+    @property
+    def branch(self) -> Branch:
+        """The branch itself."""
+        return self.group.branches[self.number]
 
     @property
     def ops(self) -> tuple[Op, ...]:
@@ -110,7 +115,8 @@ class Often:
 
     def __init__(self, program: Program):
         self.program = program
-        self.taken = [Taken(g, b) for g in program.groups.values() for b in g.branches if g.verb != "resume"]
+        groups = [g for g in program.groups.values() if g.verb != "resume"]
+        self.taken = [Taken(g, number) for g in groups for number in range(len(g.branches))]
         self._known: dict[tuple[str, int], Times] = {}
         self._groups: dict[str, Times] = {}
         self._under_way: set[tuple[str, int] | str] = set()
@@ -177,7 +183,7 @@ class Often:
         return self._written[self._key(one)]
 
     def _key(self, one: Taken) -> tuple[str, int]:
-        return one.group.name, one.group.branches.index(one.branch)
+        return one.group.name, one.number
 
     # --- the bounds
 
@@ -255,7 +261,7 @@ class Often:
             return ENDLESS
         found: Times = int(holds(part, start))
         for writer, only_taken in self._writers.get(part.column, ()):
-            if writer != one and self._brings_back(writer, part):
+            if self._key(writer) != self._key(one) and self._brings_back(writer, part):
                 found = plus(found, self.branch(writer) if only_taken else ENDLESS)
         return found
 
@@ -290,7 +296,10 @@ class Often:
             gain = self._gain(writer, part.column)
             if gain is None:
                 return ENDLESS
-            most = plus(most, times(self.branch(writer) if only_taken and writer != one else ENDLESS, gain))
+            most = plus(
+                most,
+                times(self.branch(writer) if only_taken and self._key(writer) != self._key(one) else ENDLESS, gain),
+            )
         return None if most is None else most // amount
 
     def _gain(self, writer: Taken, column: int) -> int | None:

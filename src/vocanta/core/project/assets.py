@@ -88,9 +88,22 @@ def _unfolded(archive: zipfile.ZipFile) -> Package:
     return checked(Package(project, {name: archive.read(n) for name, n in found.items() if name in wanted}))
 
 
+ASSET_FIELDS = {"sound": "file", "item": "picture"}
+"""Where records name an asset, by their type."""
+
+
+def _naming(project: Project) -> Iterator[tuple[str, str, str, str]]:
+    """Every asset that is named: by a record of which type and key, called what."""
+    for record_type, records in (("sound", project.sounds), ("item", project.items)):
+        for record in records:
+            asset = getattr(record, ASSET_FIELDS[record_type])
+            if asset:
+                yield asset, record_type, record.key, record.name
+
+
 def named_assets(project: Project) -> frozenset[str]:
     """The files that the records of a project name; no other is part of it."""
-    return frozenset(s.file for s in project.sounds if s.file)
+    return frozenset(asset for asset, *_ in _naming(project))
 
 
 def from_folder(place: Path) -> Package:
@@ -113,12 +126,12 @@ def checked(package: Package) -> Package:
     problems = [
         Problem(
             "asset_missing",
-            f"The sound {s.name} names the file {s.file}, which is not there.",
-            "Put the file into the folder of assets, or clear the sound's file.",
-            f"sound/{s.key}/file",
+            f"The {record_type} {name} names the file {asset}, which is not there.",
+            f"Put the file into the folder of assets, or clear the {record_type}'s {ASSET_FIELDS[record_type]}.",
+            f"{record_type}/{key}/{ASSET_FIELDS[record_type]}",
         )
-        for s in package.project.sounds
-        if s.file and s.file not in package.assets
+        for asset, record_type, key, name in _naming(package.project)
+        if asset not in package.assets
     ]
     problems += [p for name, data in package.assets.items() for p in _wrong_asset(name, data)]
     if problems:

@@ -1,0 +1,105 @@
+<script setup lang="ts">
+import type { RowOf, Schemas } from '@/api/client'
+import { useQuietly } from '@/page/quietly'
+import EditWord from '@/parts/EditWord.vue'
+import type { Choice } from '@/parts/choices'
+import type { SentencePart } from '@/parts/fields'
+import Sentence from '@/parts/Sentence.vue'
+import { useBook } from '@/stores/book'
+import BalanceMarks from './BalanceMarks.vue'
+import { FACT, ITEM, SOUND, abilityFields } from './fields'
+import ItemSign from './ItemSign.vue'
+import type { Note, ThingType } from './things'
+
+/** One row of the tables of items and facts; its values are changed where they stand. */
+const props = defineProps<{
+  row: RowOf<ThingType>
+  chosen: boolean
+  unused: boolean
+  balance: Schemas['BalanceShape'] | undefined
+  note: Note
+}>()
+defineEmits<{ choose: [] }>()
+const book = useBook()
+const { quietly } = useQuietly()
+
+const SHOWN: Record<'item' | 'yes_no' | 'number' | 'sound' | 'ability', SentencePart[]> = {
+  item: ['up to {limit}, {at_start} at first'],
+  yes_no: ['{type}, {yes} at first'],
+  number: ['{type}, {at_start} at first'],
+  sound: ['{seconds}'],
+  ability: ['with {control}, up to {range_m} away'],
+}
+const controls = (): Choice[] => (book.settings?.values.controls ?? []).map((c) => ({ value: c.key, label: c.name }))
+const ABILITY = abilityFields(
+  controls,
+  () => [],
+  (key) => book.name(key),
+)
+function put(field: string, value: unknown, done: boolean): void {
+  if (done) void quietly(book.set(props.row.id, { [field]: value }))
+}
+</script>
+
+<template>
+  <tr :class="{ chosen, unused }" :data-row="row.key">
+    <td v-if="row.type === 'item'" class="sign">
+      <ItemSign :icon="row.values.icon" :picture="row.values.picture" :size="20" />
+    </td>
+    <td class="name">
+      <span v-if="chosen" :data-thing="row.key">
+        <EditWord
+          :text="row.values.name"
+          label="name in the table"
+          kind="text"
+          @change="(typed) => put('name', typed, true)"
+        />
+      </span>
+      <button v-else :data-thing="row.key" @click="$emit('choose')">{{ row.values.name }}</button>
+    </td>
+    <td v-if="row.type === 'item'" class="drawn"><BalanceMarks v-if="balance" :balance="balance" /></td>
+    <td class="values">
+      <Sentence
+        v-if="row.type === 'item'"
+        of="Item"
+        :fields="ITEM"
+        :values="row.values"
+        :parts="SHOWN.item"
+        @put="put"
+      />
+      <Sentence
+        v-else-if="row.type === 'fact'"
+        of="Fact"
+        :fields="FACT"
+        :values="row.values"
+        :parts="SHOWN[row.values.type]"
+        @put="put"
+      />
+      <Sentence
+        v-else-if="row.type === 'sound'"
+        of="Sound"
+        :fields="SOUND"
+        :values="row.values"
+        :parts="SHOWN.sound"
+        @put="put"
+      />
+      <Sentence
+        v-else-if="row.type === 'ability'"
+        of="Ability"
+        :fields="ABILITY"
+        :values="row.values"
+        :parts="SHOWN.ability"
+        @put="put"
+      />
+      <span v-else class="mono quiet small">{{ row.key }}</span>
+    </td>
+    <td class="note" :class="{ amber: note.amber }">{{ note.words }}</td>
+  </tr>
+</template>
+
+<style scoped>
+tr.chosen td { background: var(--page); }
+tr.chosen td:first-child { box-shadow: inset 3px 0 var(--ink); }
+tr.chosen td.name { font-weight: 650; }
+tr.unused td.name { font-style: italic; }
+</style>
