@@ -194,6 +194,20 @@ class Driven(TransactionTestCase):
         field.send_keys(Keys.CONTROL, "a")
         field.send_keys(text, Keys.ENTER)
 
+    def choose(self, label, typed, section="article"):
+        """Open a choice, type some of it, take the first that fits."""
+        self.word(label, section).click()
+        field = self.see(".edit-word input:focus")
+        field.send_keys(typed)
+        self.see(".options button.active")
+        field.send_keys(Keys.ENTER)
+        self.see_none(".edit-word.open")
+
+    def middle(self, what):
+        """The screen point in the middle of an element, or of the first that a selector names."""
+        box = (self.see(what) if isinstance(what, str) else what).rect
+        return round(box["x"] + box["width"] / 2), round(box["y"] + box["height"] / 2)
+
     def on_plan(self, x, y, world=".plan .world"):
         """The screen point of a place in the level."""
         script = (
@@ -220,8 +234,7 @@ class Driven(TransactionTestCase):
         return seen[-1]
 
     def drag(self, element, to):
-        box = element.rect
-        chain = self.mouse_at((round(box["x"] + box["width"] / 2), round(box["y"] + box["height"] / 2)))
+        chain = self.mouse_at(self.middle(element))
         chain.w3c_actions.pointer_action.pointer_down()
         chain.w3c_actions.pointer_action.move_to_location(*to)
         chain.w3c_actions.pointer_action.pointer_up()

@@ -30,15 +30,6 @@ class QuestsAndTalks(Driven):
         self.chord(Keys.CONTROL, Keys.ENTER)
         self.see('[data-prompt="yard_bell"]')
 
-    def choose(self, label, typed):
-        """Open a choice, type some of it, take the first that fits."""
-        self.word(label).click()
-        field = self.see(".edit-word input:focus")
-        field.send_keys(typed)
-        self.see(".options button.active", "")
-        field.send_keys(Keys.ENTER)
-        self.see_none(".edit-word.open")
-
     def test_a_cue_is_built_word_by_word_without_its_language(self):
         self.open_place("plan/yard_bell")
         self.add("+ need", "has", "copper")

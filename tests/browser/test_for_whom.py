@@ -100,10 +100,6 @@ class Refused(Driven):
         self.keys("e")
         self.see("[data-notice=notice]", "You will want it a while yet.")
 
-    def middle(self, selector):
-        box = self.see(selector).rect
-        return round(box["x"] + box["width"] / 2), round(box["y"] + box["height"] / 2)
-
     def test_an_entry_can_be_hidden_while_it_cannot_be_used(self):
         self.open_place("plan/odile_desk")
         self.word("button 2 while it cannot be used").click()

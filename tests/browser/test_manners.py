@@ -23,10 +23,6 @@ class Manners(Driven):
     def object(self, key):
         return models.Object.objects.get(project_id=self.project, key=key)
 
-    def middle(self, element):
-        box = element.rect
-        return round(box["x"] + box["width"] / 2), round(box["y"] + box["height"] / 2)
-
     def test_the_name_of_an_area_takes_no_click_and_its_page_opens_from_the_running_order(self):
         self.open_place("plan")
         name = self.see(".plan .area-name", "Orchid Vault")

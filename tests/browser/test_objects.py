@@ -69,10 +69,6 @@ class OnThePlan(Driven):
         self.see(".edit-word.open input").send_keys(typed, Keys.ENTER)
         self.see_none(".edit-word.open")
 
-    def middle(self, selector):
-        box = self.see(selector).rect
-        return round(box["x"] + box["width"] / 2), round(box["y"] + box["height"] / 2)
-
     def test_levels_have_an_address_and_a_new_one_can_be_walked_at_once(self):
         self.open_place("plan?level=cistern")
         self.see('[data-object="landing_lamp"]')
@@ -148,11 +144,6 @@ class OnThePlan(Driven):
 
 
 class OnThePage(Driven):
-    def choose(self, label, typed):
-        self.word(label).click()
-        self.see(".edit-word.open input").send_keys(typed, Keys.ENTER)
-        self.see_none(".edit-word.open")
-
     def test_a_copy_is_flagged_until_everything_it_carried_over_was_answered(self):
         self.open_place("plan/rack_by_the_door")
         self.see(".text-prose .word")

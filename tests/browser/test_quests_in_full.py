@@ -12,13 +12,6 @@ from vocanta.server import models
 
 
 class OnThePage(Driven):
-    def choose(self, label, typed):
-        self.word(label).click()
-        self.see(".edit-word input:focus").send_keys(typed)
-        self.see(".options button.active")
-        self.keys(Keys.ENTER)
-        self.see_none(".edit-word.open")
-
     def test_a_quest_is_offered_by_a_board_in_one_go_taken_on_by_its_card_and_given_up_in_the_list(self):
         self.open_place("quests/what_sleeps_below")
         self.see("article", "Nobody offers it.")
@@ -70,6 +63,21 @@ class OnThePage(Driven):
         self.assertEqual((objective.time_s, objective.hidden, objective.targets[-1]), (45.0, True, "lamp"))
         self.choose("all met", "ready")
         self.see("article", "All met: ready to hand in.")
+
+    def test_a_bead_is_dragged_before_another_and_what_asks_past_it_still_holds_by_name(self):
+        self.open_place("quests/dry_feet")
+        last = self.see("[data-bead=report_back]")
+        first = self.middle("[data-bead=find_key]")
+        self.drag(last, (first[0] - 20, first[1]))
+        stages = models.Stage.objects.filter(project_id=self.project, owner_id__in=self.quest("dry_feet"))
+        order = ["report_back", "find_key", "open_sluice"]
+        wait_for(lambda: [s.key for s in stages.order_by("order", "pk")] == order, "the bead to hang first")
+        self.see_saved()
+        beads = [b.get_attribute("data-bead") for b in self.browser.find_elements("css selector", "[data-bead]")]
+        self.assertEqual(beads[:3], order)
+
+    def quest(self, key):
+        return models.Quest.objects.filter(project_id=self.project, key=key).values_list("pk", flat=True)
 
     def test_a_thread_forks_where_a_stage_can_be_left_two_ways_and_shows_where_it_can_fail(self):
         self.open_place("quests")

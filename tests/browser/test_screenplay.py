@@ -24,6 +24,25 @@ class Screenplay(Driven):
         if then:
             self.draft(then)
 
+    def test_a_reply_is_dragged_before_another(self):
+        self.open_place("dialogue/you_are_the_new_one")
+        self.see("article.chosen [data-reply=r3]")
+        before = self.middle("article.chosen [data-reply=r1]")
+        self.drag(self.see("article.chosen [data-reply=r3] .mark"), (before[0], before[1] - 8))
+        self.see_saved()
+        replies = models.Reply.objects.filter(owner_id=self.line("you_are_the_new_one").pk).order_by("order", "pk")
+        wait_for(lambda: [r.key for r in replies.all()] == ["r3", "r1", "r2"], "the reply to come first")
+
+    def test_whoever_fills_a_role_is_who_talks_and_the_line_another_says(self):
+        self.open_place("dialogue/busy_feet")
+        self.choose("talker", "whoever is Messenger", "header")
+        self.see("header", "spoken by Messenger")
+        self.choose("speaker", "Mr Quill")
+        self.see("article.chosen .speaker", "MR")
+        self.see(".small.quiet .link", "Messenger")
+        talk = models.Conversation.objects.get(project_id=self.project, key="pip_talk")
+        self.assertEqual((talk.talker, self.line("busy_feet").speaker), ("messenger", "mr_quill"))
+
     def test_openers_lines_answers_and_what_follows_them_by_keyboard_alone(self):
         self.open_place("dialogue/is_it_running")
         self.see("article.chosen")

@@ -97,11 +97,6 @@ class InPlace(Driven):
 class SentencesOfAPage(Driven):
     """Sentences with slots: what stands there follows from what is set, and nonsense changes nothing."""
 
-    def choose(self, label, typed):
-        self.word(label, "").click()
-        self.see(".edit-word.open input:focus").send_keys(typed, Keys.ENTER)
-        self.see_none(".edit-word.open")
-
     def settings(self):
         return models.SettingsRecord.objects.get(project_id=self.project)
 

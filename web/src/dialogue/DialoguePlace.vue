@@ -1,23 +1,23 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { RowOf, Schemas } from '@/api/client'
 import { useQuietly } from '@/page/quietly'
 import EditWord from '@/parts/EditWord.vue'
 import Spread from '@/parts/Spread.vue'
 import type { Choice } from '@/parts/choices'
-import { follow as followPointer, swallowClick } from '@/parts/dragging'
 import { useKeys } from '@/parts/keys'
+import { middles, useOrdering } from '@/parts/ordering'
+import { counted } from '@/parts/plural'
 import { useBook } from '@/stores/book'
 import { useLive } from '@/stores/live'
 import { usePageReading } from '@/stores/page'
 import DraftLine from './DraftLine.vue'
 import LinePage from './LinePage.vue'
+import { talkersOf } from './fields'
 import { firstWords, needsWords, wordingsOf } from './wording'
 import { useWriting } from './writing'
 
-const LEAST_DRAG_PX = 6
-import { counted } from '@/parts/plural'
 
 const book = useBook()
 const live = useLive()
@@ -79,7 +79,7 @@ function saveReply(one: RowOf<'reply'>, text: string): void {
   const wordings = wordingsOf(text)
   if (wordings) void quietly(book.set(one.id, { wordings }, `Reworded a reply of ${talk.value?.values.name}`))
 }
-const { draft, at, typed, opener, follow, answer, keep, indent, close, shift, shiftReply, put } = useWriting({
+const { draft, at, typed, opener, follow, answer, keep, indent, close, shift, putBefore } = useWriting({
   talk: () => talk.value,
   lines: () => lines.value,
   choose,
@@ -97,29 +97,27 @@ function neverWords(one: RowOf<'line'>): string {
   const by = lineOf(reading.value?.never[one.key] ?? '')
   return by ? `never said: “${firstWords(by.values.wordings[0] ?? '', 18)}” always fits` : ''
 }
-/** Where a line that is dragged by its margin would come to stand: before another, or at the end. */
-const dragged = ref<{ line: RowOf<'line'>; before: number | null } | null>(null)
-function drag(event: PointerEvent, one: RowOf<'line'>): void {
-  if (event.button !== 0) return
-  const y = event.clientY
-  const move = (e: PointerEvent): void => {
-    if (!dragged.value && Math.abs(e.clientY - y) < LEAST_DRAG_PX) return
-    const tops = [...document.querySelectorAll<HTMLElement>('article[data-line]')].map((a) => ({
-      key: a.dataset.line ?? '',
-      middle: a.getBoundingClientRect().top + a.offsetHeight / 2,
-    }))
-    const below = tops.find((t) => e.clientY < t.middle)
-    dragged.value = { line: one, before: (below && lineOf(below.key)?.id) ?? null }
-  }
-  const end = (): void => {
-    const to = dragged.value
-    dragged.value = null
-    if (!to || to.before === one.id) return
-    swallowClick()
-    void put(one, lines.value.find((l) => l.id === to.before) ?? null)
-  }
-  followPointer({ move, end, cancel: () => (dragged.value = null) })
-}
+/** Lines are dragged by their margin, replies by their mark. */
+const lineElements = (): NodeListOf<Element> => document.querySelectorAll('article[data-line]')
+const dragged = useOrdering(
+  'clientY',
+  () => middles(lineElements(), 'clientY'),
+  (id, before) => {
+    const one = lines.value.find((l) => l.id === id)
+    if (one) void putBefore(one, before)
+  },
+)
+const draggedReply = useOrdering(
+  'clientY',
+  (id) => {
+    const owner = book.rows.get(id)?.owner
+    return middles(document.querySelectorAll(`li[data-reply][data-owner="${owner}"]`), 'clientY')
+  },
+  (id, before) => {
+    const one = book.rows.get(id)
+    if (one?.type === 'reply') void putBefore(one, before)
+  },
+)
 async function addTalk(): Promise<void> {
   const name = book.freshName('conversation', 'New conversation')
   const made = await book.edit(
@@ -136,7 +134,7 @@ function onKey(event: KeyboardEvent): void {
     event.preventDefault()
     const reply = (event.target as HTMLElement).closest<HTMLElement>('[data-reply]')?.dataset.reply
     const one = reply ? book.of('reply', line.value.id).find((r) => r.key === reply) : undefined
-    void (one ? shiftReply(one, by) : shift(line.value, by))
+    void shift(one ?? line.value, by)
   } else if (by && !event.altKey) {
     event.preventDefault()
     const next = lines.value[lines.value.findIndex((l) => l.id === line.value?.id) + by]
@@ -175,6 +173,15 @@ useKeys({ down: onKey })
         <header v-if="talk">
           <h1>{{ talk.values.name }}</h1>
           <span class="quiet small"
+            >spoken by
+            <EditWord
+              :text="talk.values.talker ? book.name(talk.values.talker) : 'nobody'"
+              label="talker"
+              kind="choice"
+              :choices="talkersOf(book, 'nobody')"
+              @change="(v) => quietly(book.set(talk!.id, { talker: v }))"
+          /></span>
+          <span class="quiet small"
             >{{ counted(lines.filter((l) => l.values.opener).length, 'opener') }} ·
             {{ counted(lines.length, 'line') }}</span
           >
@@ -202,12 +209,13 @@ useKeys({ down: onKey })
               chosen: one.key === line?.key,
               lit: liveOf(one)?.said,
               unlit: live.on && one.values.opener && !liveOf(one)?.said,
-              landing: dragged && dragged.before === one.id && dragged.line.id !== one.id,
+              landing: dragged.held.value?.before === one.id && dragged.held.value.id !== one.id,
             }"
             :data-line="one.key"
+            :data-id="one.id"
             @click="one.key !== line?.key && choose(one.key)"
           >
-            <div class="margin small" @pointerdown="(e) => drag(e, one)">
+            <div class="margin small" @pointerdown="(e) => dragged.take(e, one.id)">
               <template v-if="one.values.opener">
                 <span class="needs" :data-unread="reading ? undefined : ''">{{
                   needsWords(reading?.texts[`${one.id}.needs`])
@@ -240,8 +248,24 @@ useKeys({ down: onKey })
               </p>
               <p v-if="steps(one.id)" class="role-step steps">{{ steps(one.id) }}</p>
               <ul>
-                <li v-for="reply in book.of('reply', one.id)" :key="reply.id" :data-reply="reply.key">
-                  <span class="mark" aria-hidden="true">›</span>
+                <li
+                  v-for="reply in book.of('reply', one.id)"
+                  :key="reply.id"
+                  :data-reply="reply.key"
+                  :data-id="reply.id"
+                  :data-owner="one.id"
+                  :class="{
+                    landing: draggedReply.held.value?.before === reply.id && draggedReply.held.value.id !== reply.id,
+                    carried: draggedReply.held.value?.id === reply.id,
+                  }"
+                >
+                  <span
+                    v-tooltip="'drag, or Alt with an arrow'"
+                    class="mark"
+                    aria-hidden="true"
+                    @pointerdown.prevent="(e) => draggedReply.take(e, reply.id)"
+                    >›</span
+                  >
                   <span
                     ><EditWord
                       :text="reply.values.wordings.join(' / ')"
@@ -293,7 +317,7 @@ useKeys({ down: onKey })
             v-on="writing"
           />
         </template>
-        <p v-if="dragged && dragged.before === null" class="landing-end" />
+        <p v-if="dragged.held.value && dragged.held.value.before === null" class="landing-end" />
         <DraftLine
             v-if="draft && (draft.opener ? !always : !at)"
           :key="draft.id"
@@ -335,7 +359,9 @@ article {
 }
 article.chosen { border-left-color: var(--ink); background: var(--page); }
 .under { padding-left: 217px; }
-article.landing { box-shadow: 0 -3px 0 -1px var(--ink); }
+article.landing, li.landing { box-shadow: 0 -3px 0 -1px var(--ink); }
+li.carried { opacity: 0.6; }
+li[data-reply] .mark { cursor: grab; touch-action: none; }
 .landing-end { height: 3px; background: var(--ink); margin: 0; }
 .margin { cursor: grab; touch-action: none; text-align: right; line-height: 1.5; overflow-wrap: anywhere; }
 .needs { border-bottom: 1.5px dotted var(--ink); }

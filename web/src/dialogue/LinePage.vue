@@ -5,6 +5,7 @@ import type { RowOf } from '@/api/client'
 import { LETTERS_A_SECOND, SHORTEST_S } from '@/api/described'
 import DeleteLine from '@/page/DeleteLine.vue'
 import NameInCues from '@/page/NameInCues.vue'
+import { leadOf } from '@/page/leads'
 import { useQuietly } from '@/page/quietly'
 import type { Choice } from '@/parts/choices'
 import EditWord from '@/parts/EditWord.vue'
@@ -15,7 +16,7 @@ import SectionHead from '@/parts/SectionHead.vue'
 import TextProse from '@/parts/TextProse.vue'
 import { useBook } from '@/stores/book'
 import { usePageReading } from '@/stores/page'
-import { lineFields, replyFields } from './fields'
+import { lineFields, replyFields, talkersOf } from './fields'
 import TryIt from './TryIt.vue'
 import { firstWords } from './wording'
 
@@ -43,12 +44,17 @@ const sounds = (): Choice[] => [
   { value: '', label: 'no voice' },
   ...book.of('sound').map((s) => ({ value: s.key, label: s.values.name })),
 ]
-const LINE = lineFields(onward, sounds, () => length.value)
+const LINE = lineFields(
+  onward,
+  sounds,
+  () => talkersOf(book, 'the talker'),
+  () => length.value,
+)
 const REPLY = replyFields(() => [...onward(), { value: 'stays_here', label: 'stays here' }])
 const said = computed<SentencePart[]>(() => {
   const count = values.value.wordings.length
   return [
-    'It is heard with {voice} and lasts {seconds}. {repeat}',
+    'Spoken by {speaker}. It is heard with {voice} and lasts {seconds}. {repeat}',
     [count > 1, `, its ${count} wordings {last_stays}`],
     '. Holds the player: {holds_player}. Then ',
     replies.value.length ? 'it waits for a reply.' : '{then}.',
@@ -63,6 +69,7 @@ const ofAReply = (reply: RowOf<'reply'>): SentencePart[][] => [
   ],
 ]
 
+const talkerLead = computed(() => leadOf(book, book.byKey.get(props.talk.values.talker)?.id ?? 0))
 function set(change: Record<string, unknown>): void {
   void quietly(book.set(props.line.id, change))
 }
@@ -95,9 +102,8 @@ async function remove(clean: boolean): Promise<void> {
 
 <template>
   <p class="small quiet">
-    <router-link class="link" :to="{ name: 'plan', params: { selected: talk.values.talker } }">
-      {{ book.name(talk.values.talker) || talk.values.name }}
-    </router-link>
+    <router-link v-if="talkerLead" class="link" :to="talkerLead">{{ book.name(talk.values.talker) }}</router-link>
+    <template v-else>{{ talk.values.name }}</template>
     <Sentence of="Line" :fields="LINE" :values="values" :parts="[' · {opener} · ']" @put="put" />
     in
     <EditWord

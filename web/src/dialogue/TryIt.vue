@@ -3,6 +3,7 @@ import { computed, ref, watch } from 'vue'
 import type { RowOf } from '@/api/client'
 import TalkBox from '@/playtest/TalkBox.vue'
 import { usePlaytest } from '@/playtest/connection'
+import { openedAt } from '@/parts/walking'
 import { useBook } from '@/stores/book'
 import { useLive } from '@/stores/live'
 
@@ -13,16 +14,17 @@ const live = useLive()
 const run = usePlaytest(book.project)
 const begun = ref(false)
 const asked = ref(false)
+const where = computed(() => openedAt(book, props.talk))
 const spoken = computed(() => run.picture.value?.talk ?? null)
 
 function begin(): void {
   const [quest = '', stage = ''] = live.asked.split('.')
   begun.value = true
   asked.value = false
-  run.begin({ quest, stage, changes: live.changes, at: props.talk.values.talker })
+  run.begin({ quest, stage, changes: live.changes, at: where.value })
 }
 watch(run.picture, (picture) => {
-  const prompt = picture?.prompts.find((p) => p.object === props.talk.values.talker)
+  const prompt = picture?.prompts.find((p) => p.object === where.value)
   if (prompt && !asked.value) {
     asked.value = true
     run.send({ input: { down: [prompt.control] } })
@@ -32,7 +34,10 @@ watch(run.picture, (picture) => {
 </script>
 
 <template>
-  <p v-if="!begun">
+  <p v-if="!where" class="quiet">
+    Nothing opens this conversation yet: a cue with the step <i>open conversation</i> does.
+  </p>
+  <p v-else-if="!begun">
     <button class="link" @click="begin">begin it{{ live.on ? ' as if' : ' from the start' }}</button>
   </p>
   <template v-else>

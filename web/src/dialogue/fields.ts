@@ -1,6 +1,16 @@
 import type { Choice } from '@/parts/choices'
 import type { Fields } from '@/parts/fields'
+import type { useBook } from '@/stores/book'
 import { wordingsOf } from './wording'
+
+/** Who can speak: what stands in a level, or whoever fills a role by then. */
+export function talkersOf(book: ReturnType<typeof useBook>, nobody: string): Choice[] {
+  return [
+    { value: '', label: nobody },
+    ...book.of('object').map((o) => ({ value: o.key, label: o.values.name })),
+    ...book.of('role').map((r) => ({ value: r.key, label: `whoever is ${r.values.name}` })),
+  ]
+}
 
 /** What a line or a reply says of how the talk goes on. */
 const then = (onward: () => Choice[]): Fields[string] => ({
@@ -9,7 +19,17 @@ const then = (onward: () => Choice[]): Fields[string] => ({
   said: (v) => onward().find((o) => o.value === v)?.label ?? String(v),
 })
 
-export const lineFields = (onward: () => Choice[], sounds: () => Choice[], reckoned: () => string): Fields => ({
+export const lineFields = (
+  onward: () => Choice[],
+  sounds: () => Choice[],
+  speakers: () => Choice[],
+  reckoned: () => string,
+): Fields => ({
+  speaker: {
+    label: 'speaker',
+    choices: speakers,
+    said: (v) => speakers().find((s) => s.value === v)?.label ?? String(v),
+  },
   voice: { label: 'voice', choices: sounds, said: (v) => sounds().find((s) => s.value === v)?.label ?? String(v) },
   opener: { label: 'opener', either: ['opener', 'line'] },
   seconds: {

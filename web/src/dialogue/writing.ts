@@ -1,6 +1,7 @@
 import { computed, ref, type ComputedRef, type Ref } from 'vue'
 import type { ChangeAsked, RowOf } from '@/api/client'
 import { useQuietly } from '@/page/quietly'
+import { orderBefore, orderShifted } from '@/parts/ordering'
 import { useBook } from '@/stores/book'
 
 /** What is about to be written, and where. */
@@ -30,9 +31,8 @@ export interface Writing {
   keep: (on: boolean) => void
   indent: (by: 1 | -1) => void
   close: () => void
-  shift: (line: RowOf<'line'>, by: 1 | -1) => Promise<void>
-  shiftReply: (reply: RowOf<'reply'>, by: 1 | -1) => Promise<void>
-  put: (line: RowOf<'line'>, before: RowOf<'line'> | null) => Promise<void>
+  shift: (one: RowOf<'line'> | RowOf<'reply'>, by: 1 | -1) => Promise<void>
+  putBefore: (one: RowOf<'line'> | RowOf<'reply'>, before: number | null) => Promise<void>
 }
 
 /** The screenplay written straight through: a draft at a time, kept by Enter, deeper and back by Tab. */
@@ -141,26 +141,15 @@ export function useWriting(of: Options): Writing {
 
   // --- the order
 
-  async function put(line: RowOf<'line'>, before: RowOf<'line'> | null): Promise<void> {
-    const others = of.lines().filter((l) => l.id !== line.id)
-    const at = before ? others.findIndex((l) => l.id === before.id) : others.length
-    const [above, below] = [others[at - 1]?.order, others[at]?.order]
-    const order = above === undefined ? (below ?? 1) - 1 : below === undefined ? above + 1 : (above + below) / 2
-    await quietly(book.edit([{ do: 'set', id: line.id, order }], 'Moved a line'))
+  async function put(one: RowOf<'line'> | RowOf<'reply'>, order: number | undefined): Promise<void> {
+    const name = one.type === 'line' ? 'Moved a line' : 'Moved a reply'
+    if (order !== undefined) await quietly(book.edit([{ do: 'set', id: one.id, order }], name))
   }
-  async function shift(line: RowOf<'line'>, by: 1 | -1): Promise<void> {
-    const lines = of.lines()
-    const at = lines.findIndex((l) => l.id === line.id)
-    if (!lines[at + by]) return
-    await put(line, lines[by > 0 ? at + 2 : at - 1] ?? null)
-  }
-  async function shiftReply(reply: RowOf<'reply'>, by: 1 | -1): Promise<void> {
-    const all = book.of('reply', reply.owner ?? 0)
-    const at = all.findIndex((r) => r.id === reply.id)
-    const [near, far] = [all[at + by], all[at + 2 * by]]
-    if (!near) return
-    const order = far ? (near.order + far.order) / 2 : near.order + by
-    await quietly(book.edit([{ do: 'set', id: reply.id, order }], 'Moved a reply'))
-  }
-  return { draft, at, typed, opener, follow, answer, keep, indent, close, shift, shiftReply, put }
+  const beside = (one: RowOf<'line'> | RowOf<'reply'>): readonly (RowOf<'line'> | RowOf<'reply'>)[] =>
+    one.type === 'line' ? of.lines() : book.of('reply', one.owner ?? 0)
+  const shift = (one: RowOf<'line'> | RowOf<'reply'>, by: 1 | -1): Promise<void> =>
+    put(one, orderShifted(beside(one), one.id, by))
+  const putBefore = (one: RowOf<'line'> | RowOf<'reply'>, before: number | null): Promise<void> =>
+    put(one, orderBefore(beside(one), one.id, before))
+  return { draft, at, typed, opener, follow, answer, keep, indent, close, shift, putBefore }
 }

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import { beadPath, STRANDS } from './beads'
+import { middles, useOrdering } from './ordering'
 import { shortened } from './shortened'
 
 export interface ThreadStage {
@@ -21,8 +22,25 @@ const props = defineProps<{
   width: number
   /** How it can go on; nothing while that is not known. */
   ways: readonly { start: string; to: string }[] | null
+  /** Whether its beads are dragged into another order. */
+  movable?: boolean
 }>()
-defineEmits<{ choose: [stage: string] }>()
+const emit = defineEmits<{ choose: [stage: string]; move: [stage: string, before: string | null] }>()
+const strung = ref<SVGElement | null>(null)
+const drag = useOrdering(
+  'clientX',
+  () => middles(strung.value?.querySelectorAll('.bead') ?? [], 'clientX'),
+  (id, before) => {
+    const moved = props.stages[id]
+    if (moved) emit('move', moved.key, before === null ? null : (props.stages[before]?.key ?? null))
+  },
+)
+/** Where a bead that is dragged would come to hang. */
+const landing = computed(() => {
+  const to = drag.held.value
+  if (!to) return null
+  return to.before === null ? at(props.stages.length - 1) + step.value / 2 - 8 : at(to.before) - step.value / 2
+})
 
 const colour = computed(() => STRANDS[props.strand % STRANDS.length])
 const step = computed(() => Math.min(146, Math.max(84, (props.width - 90) / Math.max(props.stages.length, 1))))
@@ -77,6 +95,7 @@ const nowAt = computed(() =>
 
 <template>
   <svg
+    ref="strung"
     :width="end + 64"
     :height="(notes ? 60 + 16 * lines : 48) + top"
     :viewBox="`0 ${-top} ${end + 64} ${(notes ? 60 + 16 * lines : 48) + top}`"
@@ -111,12 +130,15 @@ const nowAt = computed(() =>
       v-for="(stage, i) in stages"
       :key="stage.key"
       class="bead"
+      :class="{ movable, held: drag.held.value?.id === i }"
+      :data-id="i"
       role="button"
       tabindex="0"
       :aria-label="`${quest}: ${stage.name}`"
       :aria-pressed="stage.key === selected"
       :data-bead="stage.key"
       @click="$emit('choose', stage.key)"
+      @pointerdown="(e) => movable && drag.take(e, i)"
       @keydown.enter.exact.prevent="$emit('choose', stage.key)"
       @keydown.space.prevent="$emit('choose', stage.key)"
     >
@@ -140,6 +162,7 @@ const nowAt = computed(() =>
         <title>{{ stage.name }}</title>
       </text>
     </g>
+    <path v-if="landing !== null" class="landing" :d="`M${landing} 2v36`" />
     <template v-if="notes">
       <g v-for="(stage, i) in stages" :key="`n${stage.key}`">
         <text
@@ -160,7 +183,9 @@ const nowAt = computed(() =>
 
 <style scoped>
 .thread { display: block; overflow: visible; }
-.bead { cursor: pointer; outline: none; }
+.bead { cursor: pointer; outline: none; touch-action: none; }
+.bead.held { opacity: 0.55; }
+.landing { stroke: var(--ink); stroke-width: 3; }
 .bead:focus-visible path { stroke: var(--ink); stroke-width: 4; }
 text { font-family: var(--text); fill: var(--ink); }
 .name { font-size: 13px; }

@@ -1,4 +1,5 @@
 import type { RouteLocationNormalizedLoaded, RouteLocationRaw } from 'vue-router'
+import type { RowOf } from '@/api/client'
 import type { useBook } from '@/stores/book'
 
 type Book = ReturnType<typeof useBook>
@@ -10,7 +11,20 @@ export function walkSubject(route: RouteLocationNormalizedLoaded, book: Book): s
   if (route.name !== 'dialogue') return ''
   const line = book.find('line', key)
   const talk = line?.owner ? book.rows.get(line.owner) : book.find('conversation', key)
-  return talk?.type === 'conversation' ? talk.values.talker : ''
+  return talk?.type === 'conversation' ? openedAt(book, talk) : ''
+}
+
+/** The object at which a conversation is begun: its talker, or, where that is a role or nobody, one that opens it. */
+export function openedAt(book: Book, talk: RowOf<'conversation'>): string {
+  if (book.find('object', talk.values.talker)) return talk.values.talker
+  const step = new RegExp(`\\bopen conversation ${talk.key}\\b`)
+  for (const cue of book.of('cue').filter((c) => step.test(c.values.text))) {
+    const owner = book.rows.get(cue.owner ?? 0)
+    if (owner?.type === 'object') return owner.key
+    const placed = owner?.type === 'kind' && book.of('object').find((o) => o.values.kind === owner.key)
+    if (placed) return placed.key
+  }
+  return ''
 }
 
 /** Where *Walk* leads: into a playtest at the selection, or back to where it was begun. */

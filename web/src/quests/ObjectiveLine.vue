@@ -14,19 +14,20 @@ const props = defineProps<{ objective: RowOf<'objective'> }>()
 const book = useBook()
 const { quietly } = useQuietly()
 const values = computed(() => props.objective.values)
-type Source = 'item' | 'object' | 'kind' | 'tag' | 'area' | 'level' | 'fact'
+type Source = 'item' | 'object' | 'kind' | 'tag' | 'role' | 'area' | 'level' | 'fact'
 const SOURCES: Record<string, readonly Source[]> = {
   have: ['item'],
-  use: ['object', 'kind', 'tag'],
-  talk: ['object'],
-  go: ['area', 'level', 'object'],
+  use: ['object', 'kind', 'tag', 'role'],
+  talk: ['object', 'role'],
+  go: ['area', 'level', 'object', 'role'],
   fact: ['fact'],
-  state: ['object', 'kind', 'tag'],
+  state: ['object', 'kind', 'tag', 'role'],
 }
 /** What stands for several says so: every lamp, everything tagged wet. */
 const SAID: Partial<Record<Source, (name: string) => string>> = {
   kind: (name) => `every ${name}`,
   tag: (name) => `everything tagged ${name}`,
+  role: (name) => `whoever is ${name}`,
 }
 const targets = computed<Choice[]>(() =>
   (SOURCES[values.value.type] ?? []).flatMap((type) =>

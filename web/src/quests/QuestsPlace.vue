@@ -7,6 +7,7 @@ import { useQuietly } from '@/page/quietly'
 import Spread from '@/parts/Spread.vue'
 import Thread, { type ThreadStage } from '@/parts/Thread.vue'
 import { useKeys } from '@/parts/keys'
+import { orderBefore, orderShifted } from '@/parts/ordering'
 import { useBook } from '@/stores/book'
 import { useLive } from '@/stores/live'
 import { useThreads } from '@/stores/threads'
@@ -94,20 +95,18 @@ async function addStage(): Promise<void> {
   const row = made.rows.find((r) => r.type === 'stage')
   if (row) choose(`${owner.key}.${row.key}`)
 }
-async function shift(by: number): Promise<void> {
-  const owner = quest.value
+async function put(mine: RowOf<'stage'>, order: number | undefined): Promise<void> {
+  if (order !== undefined) await book.edit([{ do: 'set', id: mine.id, order }], `Moved ${mine.values.name}`)
+}
+async function shift(by: 1 | -1): Promise<void> {
   const mine = stage.value
-  if (!owner || !mine) return
+  if (mine) await put(mine, orderShifted(book.of('stage', mine.owner ?? 0), mine.id, by))
+}
+/** A bead was dragged to hang before another, or last. */
+function moveBead(owner: RowOf<'quest'>, key: string, before: string | null): void {
   const all = book.of('stage', owner.id)
-  const other = all[all.findIndex((s) => s.id === mine.id) + by]
-  if (other)
-    await book.edit(
-      [
-        { do: 'set', id: mine.id, order: other.order },
-        { do: 'set', id: other.id, order: mine.order },
-      ],
-      `Moved ${mine.values.name}`,
-    )
+  const mine = all.find((s) => s.key === key)
+  if (mine) void quietly(put(mine, orderBefore(all, mine.id, all.find((s) => s.key === before)?.id ?? null)))
 }
 function onKey(event: KeyboardEvent): void {
   if (event.ctrlKey || event.metaKey) return
@@ -149,7 +148,9 @@ useKeys({ down: onKey })
             notes
             :ways="threads.byQuest.get(one.key)?.ways ?? null"
             :width="width - 60"
+            movable
             @choose="(s) => choose(`${one.key}.${s}`)"
+            @move="(key, before) => moveBead(one, key, before)"
           />
         </article>
         <p v-if="!quests.length" class="empty">
