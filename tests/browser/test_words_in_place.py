@@ -109,19 +109,19 @@ class SentencesOfAPage(Driven):
         self.rewrite(self.word("radius", ".project"), "wide")
         self.see('.project [data-word="radius"]', "0.35 m")
         self.assertEqual(self.settings().player["radius_m"], 0.35)
-        self.choose("inside", "follows")
+        self.choose("inside", "follows", section="")
         wait_for(lambda: self.settings().camera["inside_area"] is False, "the camera to follow anywhere")
 
     def test_an_exit_that_leads_nowhere_asks_for_no_place_there(self):
         self.open_place("plan/ladder_down")
         self.see('[data-word="to x"]')
-        self.choose("leads to", "nowhere")
+        self.choose("leads to", "nowhere", section="")
         self.see("article .trouble", "It leads nowhere")
         self.see_none('[data-word="to x"]')
 
     def test_what_may_be_left_empty_goes_back_to_the_usual_by_being_emptied(self):
         self.open_place("plan/palm_lamp")
-        self.choose("facing", "facing it")
+        self.choose("facing", "facing it", section="")
         self.see('article [data-word="facing, empty for any"]', "70°")
         self.word("facing, empty for any").click()
         self.see(".edit-word input:focus").send_keys(Keys.CONTROL, "a")
@@ -139,11 +139,11 @@ class SentencesOfAPage(Driven):
     def test_the_height_of_a_wall_is_a_word_of_its_own_once_it_is_lower(self):
         wall = models.Wall.objects.filter(project_id=self.project).first()
         self.open_place(f"plan/{wall.key}")
-        self.choose("height", "lower")
+        self.choose("height", "lower", section="")
         self.see('article [data-word="height, empty for the ceiling"]', "1 m")
         self.rewrite(self.word("height, empty for the ceiling"), "1.4")
         wait_for(lambda: models.Wall.objects.get(pk=wall.pk).height_m == 1.4, "the wall to be lower")
-        self.choose("glass", "glass")
+        self.choose("glass", "glass", section="")
         wait_for(lambda: models.Wall.objects.get(pk=wall.pk).glass, "the wall to be of glass")
 
     def test_a_line_says_how_long_its_voice_lasts_by_its_length_until_it_is_given(self):
@@ -151,5 +151,5 @@ class SentencesOfAPage(Driven):
         self.see('article [data-word="voice seconds"]', "1.2 s by its length")
         self.rewrite(self.word("voice seconds"), "3")
         self.see('article [data-word="voice seconds"]', "3 s")
-        self.choose("repeat", "once")
+        self.choose("repeat", "once", section="")
         self.see("article", "Once only. Holds the player: no.")
