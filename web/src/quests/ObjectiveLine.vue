@@ -7,7 +7,8 @@ import Sentence from '@/parts/Sentence.vue'
 import type { Choice } from '@/parts/choices'
 import NameList from '@/plan/NameList.vue'
 import { useBook } from '@/stores/book'
-import { objectiveFields } from './fields'
+import { openWord } from '@/parts/opening'
+import { NEW_OBJECTIVE, objectiveFields, objectiveName, wordOf } from './fields'
 
 /** One objective as a sentence. */
 const props = defineProps<{ objective: RowOf<'objective'> }>()
@@ -79,14 +80,21 @@ const sentence = computed<SentencePart[]>(() => {
     [hidden, ', {hidden}'],
   ]
 })
-/** With another type its targets are others, too. */
+/** With another type its targets are others, too; one without a name of its own is called by what it asks for. */
 function put(field: string, value: unknown, done: boolean): void {
-  if (done) set(field === 'type' ? { type: value, targets: [] } : { [field]: value })
+  if (!done) return
+  if (field === 'type') {
+    set({ type: value, targets: [] })
+    if (SOURCES[String(value)]) void openWord(() => wordOf(props.objective.id, 'target'))
+  } else if (field === 'targets' && values.value.name.startsWith(NEW_OBJECTIVE) && Array.isArray(value)) {
+    const first = targets.value.find((t) => t.value === value[0])?.label ?? ''
+    set({ targets: value, name: book.freshName('objective', objectiveName(values.value.type, first)) })
+  } else set({ [field]: value })
 }
 </script>
 
 <template>
-  <p class="objective">
+  <p class="objective" :data-objective="objective.id">
     <span aria-hidden="true">○ </span>
     <Sentence of="Objective" :fields="OBJECTIVE" :values="values" :parts="sentence" @put="put">
       <template #name>

@@ -7,6 +7,7 @@ import { useQuietly } from '@/page/quietly'
 import Spread from '@/parts/Spread.vue'
 import Thread, { type ThreadStage } from '@/parts/Thread.vue'
 import { useKeys } from '@/parts/keys'
+import { headingWord, openWord } from '@/parts/opening'
 import { orderBefore, orderShifted } from '@/parts/ordering'
 import { useBook } from '@/stores/book'
 import { useLive } from '@/stores/live'
@@ -52,48 +53,43 @@ function line(owner: RowOf<'quest'>): string {
     .join(' · ')
 }
 async function addQuest(): Promise<void> {
+  const name = book.freshName('quest', 'New quest')
+  const bead = ['circle', 'diamond', 'square', 'triangle', 'hexagon'][quests.value.length % 5]
   const made = await book.edit(
     [
-      {
-        do: 'add',
-        type: 'quest',
-        values: {
-          name: book.freshName('quest', 'New quest'),
-          bead: ['circle', 'diamond', 'square', 'triangle', 'hexagon'][quests.value.length % 5],
-        } as never,
-      },
-      { do: 'add', type: 'stage', under: 0, values: { name: 'First stage' } as never },
+      { do: 'add', type: 'quest', values: { name, bead } as never },
+      { do: 'add', type: 'stage', under: 0, values: { name: 'First stage', then: 'done' } as never },
     ],
     'Added a quest',
   )
   const row = made.rows.find((r) => r.type === 'quest')
-  if (row) choose(row.key)
+  if (!row) return
+  choose(row.key)
+  await openWord(() => headingWord(name))
 }
+/** A stage after the one chosen, else last. The one before it leads to it, and it to where that one led. */
 async function addStage(): Promise<void> {
   const owner = quest.value
   if (!owner) return
   const all = book.of('stage', owner.id)
-  const at = stage.value ? all.findIndex((s) => s.id === stage.value?.id) : all.length - 1
-  const before = all[at]?.order ?? 0
-  const after = all[at + 1]?.order
-  const order = after === undefined ? undefined : (before + after) / 2
+  const before = stage.value ?? all.at(-1)
   let n = all.length + 1
   while (all.some((s) => s.key === `stage_${n}`)) n++
+  const [key, name] = [`stage_${n}`, `Stage ${n}`]
+  const next = all[all.findIndex((s) => s.id === before?.id) + 1]
+  const order = before ? orderBefore(all, -1, next?.id ?? null) : null
+  const values = { name, then: before?.values.then ?? 'done' } as never
   const made = await book.edit(
     [
-      {
-        do: 'add',
-        type: 'stage',
-        owner: owner.id,
-        key: `stage_${n}`,
-        order: order ?? null,
-        values: { name: `Stage ${n}` } as never,
-      },
+      { do: 'add', type: 'stage', owner: owner.id, key, order, values },
+      ...(before?.values.then ? [{ do: 'set' as const, id: before.id, values: { then: key } }] : []),
     ],
     `Added a stage to ${owner.values.name}`,
   )
-  const row = made.rows.find((r) => r.type === 'stage')
-  if (row) choose(`${owner.key}.${row.key}`)
+  const row = made.rows.find((r) => r.type === 'stage' && r.key === key)
+  if (!row) return
+  choose(`${owner.key}.${row.key}`)
+  await openWord(() => headingWord(name))
 }
 async function put(mine: RowOf<'stage'>, order: number | undefined): Promise<void> {
   if (order !== undefined) await book.edit([{ do: 'set', id: mine.id, order }], `Moved ${mine.values.name}`)

@@ -5,6 +5,7 @@ import { answered, api, RefusedError, type RowOf, type Schemas } from '@/api/cli
 import DeleteLine from '@/page/DeleteLine.vue'
 import { useQuietly } from '@/page/quietly'
 import type { Choice } from '@/parts/choices'
+import { openWord } from '@/parts/opening'
 import Sentence from '@/parts/Sentence.vue'
 import SectionHead from '@/parts/SectionHead.vue'
 import TextProse from '@/parts/TextProse.vue'
@@ -14,7 +15,7 @@ import { usePageReading } from '@/stores/page'
 import ObjectiveLine from './ObjectiveLine.vue'
 import TouchList from './TouchList.vue'
 import { counted } from '@/parts/plural'
-import { stageFields } from './fields'
+import { NEW_OBJECTIVE, stageFields, wordOf } from './fields'
 import { useTouchLead } from './touching'
 
 const props = defineProps<{ quest: RowOf<'quest'>; stage: RowOf<'stage'> }>()
@@ -57,9 +58,12 @@ function set(values: Record<string, unknown>): void {
 function put(field: string, value: unknown, done: boolean): void {
   if (done) set({ [field]: value })
 }
-function addObjective(): void {
-  const values = { name: book.freshName('objective', 'New objective'), type: 'by_hand' } as never
-  void quietly(book.edit([{ do: 'add', type: 'objective', owner: props.stage.id, values }], 'Added an objective'))
+async function addObjective(): Promise<void> {
+  const values = { name: book.freshName('objective', NEW_OBJECTIVE), type: 'by_hand' } as never
+  const add = { do: 'add', type: 'objective', owner: props.stage.id, values } as const
+  const made = await book.edit([add], 'Added an objective')
+  const row = made.rows.find((r) => r.type === 'objective')
+  if (row) await openWord(() => wordOf(row.id, 'objective type'))
 }
 async function remove(clean: boolean): Promise<void> {
   if (await quietly(book.edit([{ do: 'remove', id: props.stage.id, clean }]))) leave(props.quest.key)
@@ -88,7 +92,7 @@ const go = useTouchLead((key) => emit('chosen', key))
     </p>
   </SectionHead>
   <SectionHead title="Objectives" remember="stage-objectives">
-    <template #note><button class="link" @click="addObjective">+ objective</button></template>
+    <template #note><button class="link" @click="quietly(addObjective())">+ objective</button></template>
     <ObjectiveLine v-for="one in objectives" :key="one.id" :objective="one" />
     <p v-if="!objectives.length" class="quiet">None yet: it stays here until a cue moves it on.</p>
     <p class="quiet">

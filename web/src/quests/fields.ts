@@ -39,6 +39,18 @@ const TYPES = {
   by_hand: 'met by a step',
 }
 
+/** What an objective is called until it is known what it asks for. */
+export const NEW_OBJECTIVE = 'New objective'
+/** Such a one is called by what it asks for. */
+export function objectiveName(type: string, target: string): string {
+  const words = (TYPES as Record<string, string>)[type] ?? ''
+  return `${words.slice(0, 1).toUpperCase()}${words.slice(1)} ${target}`.trim()
+}
+/** A word of an objective's sentence, where it stands on the page. */
+export function wordOf(objective: number, label: string): HTMLElement | null {
+  return document.querySelector(`.objective[data-objective="${objective}"] [data-word="${label}"]`)
+}
+
 /** So long, as one says it: 45 s, 3 min, 3 min 20 s. */
 export function duration(seconds: number): string {
   const [minutes, rest] = [Math.floor(seconds / 60), Math.round((seconds % 60) * 10) / 10]
