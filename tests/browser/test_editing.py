@@ -8,6 +8,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.driving import Driven, wait_for
+from vocanta.server import models
 
 
 class QuestsAndTalks(Driven):
