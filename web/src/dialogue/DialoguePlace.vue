@@ -159,7 +159,7 @@ useKeys({ down: onKey })
   <Spread>
     <template #left>
       <section class="talk">
-        <nav v-if="talks.length > 1" class="small">
+        <nav v-if="talks.length" class="small">
           <button
             v-for="one in talks"
             :key="one.id"
@@ -169,6 +169,7 @@ useKeys({ down: onKey })
           >
             {{ one.values.name }}
           </button>
+          <button class="link" @click="quietly(addTalk())">+ conversation</button>
         </nav>
         <header v-if="talk">
           <h1>{{ talk.values.name }}</h1>
@@ -207,7 +208,7 @@ useKeys({ down: onKey })
           <article
             :class="{
               chosen: one.key === line?.key,
-              lit: liveOf(one)?.said,
+              lit: live.on && liveOf(one)?.said,
               unlit: live.on && one.values.opener && !liveOf(one)?.said,
               landing: dragged.held.value?.before === one.id && dragged.held.value.id !== one.id,
             }"

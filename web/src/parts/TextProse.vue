@@ -122,6 +122,8 @@ async function optionsFor(token: Schemas['TokenShape']): Promise<Choice[]> {
   return found
 }
 const MOST_FRAMES = 180
+/** A hole in a text, outside of what is said: filled in one after another. */
+const HOLE = /(^|[\s(])\?($|[\s),])(?=([^"]*"[^"]*")*[^"]*$)/
 const MOVED_ON: Problem = {
   code: 'changed_since',
   message: 'This was changed in the meantime, so the word was not put in.',
@@ -133,7 +135,8 @@ function change(token: Schemas['TokenShape'], value: string): void {
     wrong.value = [MOVED_ON]
     return
   }
-  void save(replaced(token, value), value.includes('?'))
+  const text = replaced(token, value)
+  void save(text, value.includes('?') || (token.text.trim() === '…' && HOLE.test(text)))
 }
 async function add(what: string): Promise<void> {
   if (!(await fresh())) return
