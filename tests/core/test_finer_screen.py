@@ -50,6 +50,17 @@ class WhyNot(unittest.TestCase):
         found = explained(w.run, key)
         return {line["text"]: (line["met"], line["detail"]) for line in found["place"]}, found["stopped_by"]
 
+    def test_a_hidden_prompt_stops_nothing_while_the_other_is_there_and_is_named_where_it_is_the_only_one(self):
+        hidden = Prompt("p2", "Oil", "second", when_unusable="hidden")
+        oil = "when used with second\nonly if has nut\nthen\n  give pin"
+        push = "when used with use\nthen\n  give nut"
+        for prompts, by in (
+            ((Prompt("p1", "Push"), hidden), ""),
+            ((hidden,), "its prompt for F is hidden"),
+        ):
+            _, stopped = self.lines(walked(project(post("oak", push, oil, prompts=prompts))))
+            self.assertEqual(stopped, by)
+
     def test_each_thing_that_keeps_a_prompt_away_is_named_with_its_value(self):
         cue = "when used\nthen\n  give nut"
         away = ("out of reach, 5.00 m of 2 m", post("oak", cue, x=7.0, y=1.0), "In reach", (False, "5.00 m of 2 m"))

@@ -296,13 +296,13 @@ class Cards(unittest.TestCase):
         errand = quest(
             Stage("one", "One", objectives=objectives),
             summary="Make it wet.", offered_by="do_go", decline="for_good",
-            rewards="give 2 nut\ngive 40 money\ngrant leap for 3 uses\nset wet to no",
+            rewards="give 2 nut\ngive 1 money\ngrant leap for 3 uses\nset wet to no",
         )  # fmt: skip
         w = walked(project(*levers(go="offer errand"), quests=(errand,)))
         (card,) = shown(press(w, "go"))["hud"]["offers"]
         self.assertEqual(card, {
             "key": "errand", "name": "Errand", "by": "Do_Go", "summary": "Make it wet.",
-            "asks": ["Dry", "Tallied, if you like"], "rewards": ["2 nuts", "40 coins", "Leap (3 uses)"],
+            "asks": ["Dry", "Tallied, if you like"], "rewards": ["2 nuts", "1 coin", "Leap (3 uses)"],
             "time_s": 90.0, "declined": "for_good",
         })  # fmt: skip
 

@@ -14,7 +14,7 @@ from ..phrases.vocabulary import PURSES, STATUSES
 from ..progress.happenings import Happening
 from ..progress.layout import TIME_IS_UP, TIME_RUNS
 from ..progress.quests import held_columns
-from ..project.english import counted
+from ..project.english import counted, singular
 from ..project.records import Exit, Objective, Quest, Stage
 from ..space.ways import Way
 from .chronicle import Entry
@@ -56,7 +56,7 @@ def rewards_of(quest: Quest, words: Words) -> list[str]:
         if isinstance(step, n.Hand) and step.verb == "give":
             number = int(step.count.value or 1) if step.count is not None else 1
             name, purse = words.name(step.item.text), step.item.text in PURSES
-            found.append(f"{number} {name}" if purse else counted(number, name))
+            found.append(f"{number} {singular(name) if number == 1 else name}" if purse else counted(number, name))
         elif isinstance(step, n.Grant):
             often = f" ({counted(int(step.uses.value or 1), 'use')})" if step.uses is not None else ""
             found.append(words.name(step.ability.text) + often)

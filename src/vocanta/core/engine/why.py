@@ -55,14 +55,15 @@ def explained(run: Run, key: str) -> Why:
     if number is None:
         elsewhere = "it is not in this level"
         return {"key": key, "name": name, "stopped_by": elsewhere, "place": [], "cues": [], "reach": [], "problems": []}
-    place = _place_lines(run, number)
+    before, controls = _place_lines(run, number)
+    place = [*before, *controls]
     cues = [c for a in _actions(situation, key) for c in _cue_lines(situation, a)]
     own = [w for w in situation.program.problems if f"/{key}/" in f"/{w.path}/"]
     own += [_waits_in_vain(situation, v) for v in _vain(situation, here.mover.scene.objects[number])]
     return {
         "key": key,
         "name": name,
-        "stopped_by": _stopped_by(place, cues, [p.message for p in own]),
+        "stopped_by": _stopped_by(before, controls, cues, [p.message for p in own]),
         "place": place,
         "cues": cues,
         "reach": _reach_lines(here),
@@ -70,9 +71,10 @@ def explained(run: Run, key: str) -> Why:
     }
 
 
-def _stopped_by(place: list[WhyLine], cues: list[WhyCue], problems: list[str]) -> str:
-    """The first condition that is not met; empty where nothing stops it."""
-    unmet = next((line["stops"] for line in place if not line["met"]), "")
+def _stopped_by(place: list[WhyLine], controls: list[WhyLine], cues: list[WhyCue], problems: list[str]) -> str:
+    """The first condition that is not met, of the controls only where it gets none; empty where nothing stops it."""
+    got_none = controls if not any(line["met"] for line in controls) else []
+    unmet = next((line["stops"] for line in (*place, *got_none) if not line["met"]), "")
     if not unmet and cues and not any(c["met"] for c in cues):
         unmet = next((n["stops"] for n in cues[0]["needs"] if not n["met"]), "")
     if not cues and not unmet:
@@ -99,15 +101,15 @@ def _line(text: str, met: bool, detail: str = "", stops: str = "") -> WhyLine:
 # --- place and state
 
 
-def _place_lines(run: Run, number: int) -> list[WhyLine]:
-    """What the player's place and the object's state ask for."""
+def _place_lines(run: Run, number: int) -> tuple[list[WhyLine], list[WhyLine]]:
+    """What the player's place and the object's state ask for, and which controls it gets."""
     stage, situation = run.here, run.situation
     one = stage.mover.scene.objects[number]
     if not stage.mover.exists[number]:
         gone = "it is gone" if _was_there(run, one) else "it is not there yet"
-        return [_line("It is there", False, "", gone)]
+        return [_line("It is there", False, "", gone)], []
     if stage.mover.is_down(one.thing.key):
-        return [_line("It is up", False, "", "it is downed")]
+        return [_line("It is up", False, "", "it is downed")], []
     state = one.design.states[stage.mover.states[number]]
     offers = [p for p in one.design.prompts if state.reach_on and (not p.states or state.key in p.states)]
     lines = [*_seen_lines(stage, number)]
@@ -119,9 +121,9 @@ def _place_lines(run: Run, number: int) -> list[WhyLine]:
     speech = run.talk.speech
     if speech is not None:
         speaking = situation.words.name(speech.conversation)
-        return [*lines, _line("Nobody is speaking", False, speaking, "somebody is speaking")]
+        return [*lines, _line("Nobody is speaking", False, speaking, "somebody is speaking")], []
     focus = [_focus_line(stage.prompts, situation, number, p.control) for p in offers if stage.senses.inside[number]]
-    return lines + focus
+    return lines, focus
 
 
 def _was_there(run: Run, one: Placed) -> bool:
@@ -172,14 +174,16 @@ def _focus_line(prompts: Prompts, situation: Situation, number: int, control: st
     mine, holder = next((c for c in found if c.number == number), None), prompts.live.get(control)
     text, objects = f"Gets {situation.words.key_cap(control)}", prompts.scene.objects
     if mine is None or holder is None:
-        return _line(text, False, "its prompt is hidden")
+        hidden = f"its prompt for {situation.words.key_cap(control)} is hidden"
+        return _line(text, False, "its prompt is hidden", hidden)
     if holder.number == number:
         others = [c for c in found if c.number != number]
         against = deciding(mine, others[0], objects[others[0].number].thing.name) if others else "alone in reach"
         return _line(text, True, against)
     winner = next(c for c in found if c.number == holder.number)
     name = objects[winner.number].thing.name
-    return _line(text, False, f"{name} has it: {deciding(winner, mine, 'this')}")
+    has = f"{name} has it: {deciding(winner, mine, 'this')}"
+    return _line(text, False, has, f"{situation.words.key_cap(control)}, {has}")
 
 
 def _reach_lines(stage: Stage) -> list[InReach]:
