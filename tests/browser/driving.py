@@ -242,6 +242,10 @@ class Driven(TransactionTestCase):
 
     def walk_to(self, x, y):
         """Click the floor of a playtest, once the camera has come to rest."""
+        self.mouse_at(self.seen_at_rest(x, y)).click().perform()
+
+    def seen_at_rest(self, x, y):
+        """Where a place of the floor is on the screen, once the camera has come to rest."""
         seen = [None, None]
 
         def resting():
@@ -249,7 +253,7 @@ class Driven(TransactionTestCase):
             return seen[-1] == seen[-2] == seen[-3]
 
         wait_for(resting, "the camera to rest")
-        self.mouse_at(self.on_plan(x, y, ".night-floor > g")).click().perform()
+        return seen[-1]
 
     def write_cue(self, text):
         """The first cue of the page as text, written anew."""
