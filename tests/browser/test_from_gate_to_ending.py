@@ -10,14 +10,22 @@ from tests.browser.driving import Driven
 from vocanta.core.engine.standing import standing_before
 from vocanta.demo import night_bloom
 
-FLOOR = ".night-floor > g"
+FIRST_CLEAR = """
+const at = document.querySelector('.night-floor > g').getScreenCTM()
+const points = arguments[0].map(([x, y]) => new DOMPoint(x, y).matrixTransform(at))
+const number = points.findIndex((p) => document.elementFromPoint(p.x, p.y)?.closest('.night-floor'))
+return [number, [points[number].x, points[number].y]]
+"""
+"""The first of some places of the floor that can be clicked: seen, and under no card."""
 BESIDE_THE_VAULT_DOOR = (26.95, 9.2)
 """Out of the way of its swing."""
 
 
 class FromTheGateToTheEnding(Driven):
     def test_it_is_played_to_its_ending(self):
-        self.demo = night_bloom().project
+        demo = night_bloom().project
+        keys = [o.key for level in demo.levels for o in level.objects]
+        self.before = {key: tuple(float(v) for v in standing_before(demo, key)[:2]) for key in keys}
         self.open_place("playtest")
         self.see(".night-floor")
         self.keys(Keys.F4)
@@ -29,26 +37,21 @@ class FromTheGateToTheEnding(Driven):
 
     def near(self, key, at=None):
         """Walk up to something until its prompt is there."""
-        self.go(*[float(v) for v in (at or standing_before(self.demo, key))[:2]])
+        self.go(*(at or self.before[key]))
         self.see(f'[data-prompt="{key}"]')
 
     def go(self, x, y):
         """Click where to go; where that is out of sight, first as near to it as can be seen."""
-        level = self.browser.execute_script("return document.querySelector('[data-thing=landing_lamp]') ? 1 : 0")
-        spots = [standing_before(self.demo, o.key)[:2] for o in self.demo.levels[level].objects]
+        things = self.browser.find_elements("css selector", "[data-thing]")
+        spots = [self.before[t.get_attribute("data-thing")] for t in things]
+        near = [(x, y), *sorted(spots, key=lambda s: math.dist(s, (x, y)))]
         for _ in range(6):
             self.seen_at_rest(x, y)
-            near = sorted(spots, key=lambda s: math.dist(s, (x, y)))
-            to = (x, y) if self.clear(x, y) else next(s for s in near if self.clear(*s))
-            self.mouse_at(self.on_plan(*to, FLOOR)).click().perform()
-            if to == (x, y):
+            to, point = self.browser.execute_script(FIRST_CLEAR, near)
+            self.mouse_at([round(v) for v in point]).click().perform()
+            if to == 0:
                 return
         self.fail(f"no way to see {x}, {y}")
-
-    def clear(self, x, y):
-        """Whether a place of the floor can be clicked: seen, and under no card."""
-        script = "return Boolean(document.elementFromPoint(arguments[0], arguments[1])?.closest('.night-floor'))"
-        return self.browser.execute_script(script, *self.on_plan(x, y, FLOOR))
 
     def use(self, key, control="e", at=None):
         self.near(key, at)
