@@ -168,6 +168,21 @@ class SmallerThings(Driven):
         self.see(".quests", "Open the sluice")
         self.see('[data-item="copper_key"]')
 
+    def test_states_of_objects_other_quests_and_counts_are_assumed_besides_and_changed(self):
+        self.open_place("plan/palm_lamp?as_if=dry_feet.open_sluice")
+        self.see(".as-if", "has copper key")
+        for said in ("Palm House lamp is lit", "Lamps Before Dusk is offered", "has 3 dried pods"):
+            self.choose("also assume", said, ".as-if")
+            self.see(".as-if", said.removeprefix("has 3 ").replace(" is ", " "))
+        self.click(".as-if .word", "Palm House lamp")
+        self.see(".as-if .options button.active", "dark")
+        self.keys(Keys.ENTER)
+        self.see_none(".as-if .edit-word.open")
+        self.chord(Keys.CONTROL, Keys.ENTER)
+        self.see('[data-item="dried_pods"]', "3")
+        self.see("[data-offer=lamps_before_dusk]")
+        self.see('[data-thing="palm_lamp"][data-state="dark"]')
+
     def test_objects_are_moved_and_chosen_by_keyboard_alone(self):
         self.open_place("plan")
         badge = self.see('[data-object="yard_bell"]')

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import { useBook } from '@/stores/book'
 import { useLive } from '@/stores/live'
+import { assumable, valuesOf } from './assuming'
 import EditWord from './EditWord.vue'
 import type { Choice } from './choices'
 
@@ -19,23 +20,11 @@ const points = computed<Choice[]>(() =>
     ]),
 )
 const point = computed(() => points.value.find((p) => p.value === live.asked)?.label ?? live.asked)
-const more = computed<Choice[]>(() => [
-  ...book.of('item').map((i) => ({ value: `item:${i.key}=1`, label: `has ${i.values.name}` })),
-  ...book
-    .of('fact')
-    .filter((f) => f.values.type === 'yes_no')
-    .map((f) => ({ value: `fact:${f.key}=1`, label: f.values.name })),
-])
-function other(value: number): Choice[] {
-  return value
-    ? [
-        { value: '0', label: 'not so' },
-        { value: '1', label: 'so' },
-      ]
-    : [
-        { value: '1', label: 'so' },
-        { value: '0', label: 'not so' },
-      ]
+/** The other values that something assumed can have; the next one after its own stands first. */
+function others(column: string, value: number): Choice[] {
+  const all = valuesOf(book, column)
+  const at = all.findIndex((c) => c.value === String(value))
+  return [...all.slice(at + 1), ...all.slice(0, at)]
 }
 function add(pair: string): void {
   const [column = '', value = '1'] = pair.split('=')
@@ -54,12 +43,12 @@ function add(pair: string): void {
         :text="one.text"
         :label="`assumed ${one.text}`"
         kind="choice"
-        :choices="other(one.value)"
+        :choices="others(one.column, one.value)"
         @change="(v) => live.change(one.column, Number(v))"
       />
     </template>
     <span class="quiet" aria-hidden="true">·</span>
-    <EditWord text="+ also" label="also assume" kind="choice" :choices="more" @change="add" />
+    <EditWord text="+ also" label="also assume" kind="choice" :choices="() => assumable(book)" @change="add" />
     <span class="gap" />
     <button @click="live.end">end it ×</button>
   </div>
