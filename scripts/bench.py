@@ -403,6 +403,91 @@ def plan_frames() -> None:
     server.stop()
 
 
+def _with_much_talk(lines: int, names: int) -> int:
+    """A project with a conversation of so many lines and so many items; its number."""
+    _served()
+    from scripts.campaign import campaign
+    from vocanta.core.project.assets import Package
+    from vocanta.core.project.records import Conversation, Item, Line
+    from vocanta.server import listing
+
+    said = tuple(
+        Line(f"spoken_{i}", (f"Line {i}, which is about the weather and the tide.",), True) for i in range(lines)
+    )
+    items = tuple(Item(f"tide_{i}", f"Thing {i} of the tide") for i in range(names))
+    core = campaign(10, 1)
+    core = replace(core, conversations=(Conversation("much", "Much", "", said),), items=(*core.items, *items))
+    return listing.taken_in(Package(core, {})).pk
+
+
+SETTLED = "await new Promise((f) => requestAnimationFrame(() => setTimeout(f, 0)));"
+
+
+def finding() -> None:
+    """From a key to the list of hits while something is sought among 5,000 names and lines, and in the longest case."""
+    project = _with_much_talk(2_000, 3_000)
+    from selenium.webdriver.common.action_chains import ActionChains
+
+    from tests.browser.driving import ServerThread, new_browser, wait_for
+
+    server, browser = ServerThread(), new_browser()
+    browser.get(f"http://127.0.0.1:{server.port}/p/{project}/items")
+    wait_for(lambda: browser.find_elements("css selector", "[data-thing=tide_2999]"), "the items")
+    ActionChains(browser).send_keys("/").perform()
+    wait_for(lambda: browser.find_elements("css selector", ".pick-list input"), "the search")
+    typing = f"""
+      const done = arguments[0], field = document.querySelector('.pick-list input'), taken = [];
+      (async () => {{
+        for (const word of ['t', 'ti', 'tid', 'tide', 'thing 29', 'weather']) {{
+          const begun = performance.now();
+          field.value = word; field.dispatchEvent(new Event('input', {{bubbles: true}}));
+          await Promise.resolve(); {SETTLED}
+          taken.push(performance.now() - begun);
+        }}
+        done(taken);
+      }})();"""
+    taken = browser.execute_async_script(typing)
+    say("finding_among_5000", statistics.median(taken), "ms")
+    say("finding_among_5000_longest", max(taken), "ms")
+    browser.quit()
+    server.stop()
+
+
+def long_talk() -> None:
+    """A conversation of 1,000 lines scrolled, and typed into: from a key to the letter on the screen."""
+    project = _with_much_talk(1_000, 0)
+    from tests.browser.driving import ServerThread, new_browser, wait_for
+
+    server, browser = ServerThread(), new_browser()
+    browser.get(f"http://127.0.0.1:{server.port}/p/{project}/dialogue/spoken_500")
+    wait_for(lambda: len(browser.find_elements("css selector", "[data-line]")) >= 40, "the lines")
+    scrolling = """
+      const done = arguments[0], talk = document.querySelector('section.talk');
+      let n = 0; const begun = performance.now();
+      const step = () => { n++; talk.scrollTop += 40;
+        if (performance.now() - begun < 2500) return requestAnimationFrame(step);
+        done(n / (performance.now() - begun) * 1000); };
+      requestAnimationFrame(step);"""
+    say("talk_of_1000_lines_scrolled", browser.execute_async_script(scrolling), "frames/s")
+    typing = f"""
+      const done = arguments[0], taken = [];
+      (async () => {{
+        document.querySelector('[data-line] [data-word="line"]').click();
+        {SETTLED} {SETTLED}
+        const field = document.querySelector('[data-line] textarea');
+        for (let i = 0; i < 30; i++) {{
+          const begun = performance.now();
+          field.value += 'x'; field.dispatchEvent(new Event('input', {{bubbles: true}}));
+          await Promise.resolve(); {SETTLED}
+          taken.push(performance.now() - begun);
+        }}
+        done(taken.sort((a, b) => a - b)[28]);
+      }})();"""
+    say("talk_of_1000_lines_typed_95", browser.execute_async_script(typing), "ms")
+    browser.quit()
+    server.stop()
+
+
 def main() -> int:
     """Every figure, or the named ones."""
     parts = {
@@ -418,6 +503,8 @@ def main() -> int:
         "naming": naming,
         "playing": playing,
         "plan_frames": plan_frames,
+        "finding": finding,
+        "long_talk": long_talk,
     }
     for name in sys.argv[1:] or parts:
         parts[name]()

@@ -350,7 +350,7 @@ useKeys({ down: onKey })
 </template>
 
 <style scoped>
-.talk { flex: 1; overflow: auto; padding: 18px 18px 30px; }
+.talk { flex: 1; overflow: auto; contain: strict; padding: 18px 18px 30px; }
 nav { display: flex; gap: 14px; margin-bottom: 6px; } nav .here { font-weight: 700; border-bottom-color: var(--ink); }
 header { display: flex; align-items: baseline; gap: 14px; padding: 0 10px 6px; }
 .gap { flex: 1; }
