@@ -9,6 +9,7 @@ from ..phrases import nodes as n
 from ..project.problems import Problem
 
 MOST_COPIES = 99
+MOST_GIVEN = 999_999
 LONGEST_WAIT_S = 86_400.0
 BODY_MOMENTS = frozenset({"used", "held", "near", "away", "touched", "looked at", "chosen", "struck"})
 """Moments that only an object has."""
@@ -64,8 +65,24 @@ def _number_problems(tree: Any) -> Iterator[Problem]:
         most_put = getattr(node, "most", None)
         if isinstance(most_put, n.Number):
             yield from _outside(most_put, 1, MOST_COPIES, "copies")
+        for amount in _amounts(node):
+            yield from _outside(amount, 1, MOST_GIVEN, "at a time")
         if isinstance(node, n.Chance):
             yield from _outside(node.one_in, 1, 1_000, "times")
+
+
+def _amounts(node: Any) -> list[n.Number]:
+    """How many of something a step gives, takes or changes at a time."""
+    match node:
+        case n.Hand(_, _, count):
+            found = [count]
+        case n.Change(_, _, count, gives):
+            found = [count, gives]
+        case n.Grant(_, uses):
+            found = [uses]
+        case _:
+            found = []
+    return [number for number in found if number is not None]
 
 
 def _outside(number: n.Number, low: float, high: float, unit: str) -> Iterator[Problem]:
@@ -73,7 +90,7 @@ def _outside(number: n.Number, low: float, high: float, unit: str) -> Iterator[P
         yield Problem(
             "number_outside",
             f"{number.value:g} {unit} is not possible here.",
-            f"Give a number from {low:g} to {high:g}.",
+            f"Give a number from {low:g} to {high:,g}.",
             _place(number.span),
         )
 

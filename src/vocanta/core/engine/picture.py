@@ -180,7 +180,14 @@ class Painter:
             "offers": self.quests.offers(),
             "log": self.quests.log(),
             "items": [
-                {"key": i.key, "name": i.name, "icon": i.icon, "picture": i.picture, "count": run.value("item", i.key), "text": i.text}
+                {
+                    "key": i.key,
+                    "name": i.name,
+                    "icon": i.icon,
+                    "picture": i.picture,
+                    "count": run.value("item", i.key),
+                    "text": i.text,
+                }
                 for i in project.items
                 if run.value("item", i.key)
             ],

@@ -51,6 +51,15 @@ def _announce(building: Building, objective: Objective) -> None:
 def _tell_impossible(building: Building, quest: Quest, stage: Stage, objective: Objective) -> None:
     """Several targets count once each, so that a larger number can never be met."""
     targets = len(set(objective.targets))
+    if not targets and objective.type != "by_hand":
+        building.texts.problems.append(
+            Problem(
+                "objective_aimless",
+                f"{objective.name} asks for something, but for what is not said.",
+                "Choose its target, or let it be met by a step.",
+                f"quest/{quest.key}/stage/{stage.key}/objective/{objective.key}",
+            )
+        )
     if objective.type in COUNTED and targets > 1 and objective.count > targets:
         building.texts.problems.append(
             Problem(
