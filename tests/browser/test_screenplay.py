@@ -24,6 +24,19 @@ class Screenplay(Driven):
         if then:
             self.draft(then)
 
+    def test_whatever_is_written_is_shown_as_text_here_and_in_the_playtest(self):
+        wild = "<script>document.title='gone'</script> <b>שלום</b> &amp; 🙂"
+        models.Line.objects.filter(project_id=self.project, key="mind_the_wet").update(wordings=[wild], needs="")
+        models.Line.objects.filter(project_id=self.project, key="you_are_the_new_one").update(opener=False)
+        self.open_place("dialogue/mind_the_wet")
+        self.see("article.chosen", wild)
+        self.see("h1", "<script>")
+        self.open_place("playtest/odile_marr")
+        self.see('[data-prompt="odile_marr"]')
+        self.keys("e")
+        self.see(".talk-box", wild)
+        self.assertNotEqual(self.browser.title, "gone")
+
     def test_a_reply_is_dragged_before_another(self):
         self.open_place("dialogue/you_are_the_new_one")
         self.see("article.chosen [data-reply=r3]")

@@ -65,7 +65,7 @@ class HowOften(unittest.TestCase):
 
     def test_nothing_is_taken_more_often_than_the_bound_says_in_random_walks(self):
         seen = bounded = 0
-        for seed in range(70):
+        for seed in range(50):
             side = Side(seed)
             bound = {b.key: b for b in balances(side.program)}
             columns = {"nut": "item:nut", "pin": "item:pin"}
@@ -84,7 +84,7 @@ class HowOften(unittest.TestCase):
                 most = bound[key].most
                 bounded += most is not None
                 self.assertTrue(most is None or number <= most, (seed, key, number, most))
-        self.assertTrue(seen > 20 and bounded > 80, (seen, bounded))
+        self.assertTrue(seen > 15 and bounded > 60, (seen, bounded))
 
 
 class Balances(unittest.TestCase):

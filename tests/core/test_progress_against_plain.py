@@ -16,7 +16,7 @@ from vocanta.core.progress.happenings import Happening
 from vocanta.core.progress.onerow import RowWalk, holds_on
 from vocanta.core.progress.walking import Walk
 
-PROJECTS, ACTIONS = 160, 60
+PROJECTS, ACTIONS = 130, 60
 SAID = {
     Happening.NOTICE: lambda told: dict(told.details)["text"],
     Happening.REFUSED: lambda told: dict(told.details)["why"],

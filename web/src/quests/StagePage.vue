@@ -6,6 +6,7 @@ import DeleteLine from '@/page/DeleteLine.vue'
 import { useQuietly } from '@/page/quietly'
 import type { Choice } from '@/parts/choices'
 import { openWord } from '@/parts/opening'
+import Problems from '@/parts/Problems.vue'
 import Sentence from '@/parts/Sentence.vue'
 import SectionHead from '@/parts/SectionHead.vue'
 import TextProse from '@/parts/TextProse.vue'
@@ -98,6 +99,7 @@ const go = useTouchLead((key) => emit('chosen', key))
     <p class="quiet">
       <Sentence of="Stage" :fields="STAGE" :values="stage.values" :parts="['All met: {then}.']" @put="put" />
     </p>
+    <Problems :problems="reading?.problems ?? []" />
   </SectionHead>
   <SectionHead title="On entering" remember="stage-entering">
     <TextProse

@@ -1,0 +1,46 @@
+"""What a hand does by mistake: answered with what, where and how to mend it, and nothing else is lost."""
+
+from __future__ import annotations
+
+from tests.server.test_api import OnTheDemo
+from vocanta.server import models
+
+
+class Slips(OnTheDemo):
+    def stages(self, quest="dry_feet"):
+        owner = self.row(quest, "quest")["id"]
+        return [(r["key"], r["values"]["name"]) for r in self.rows() if r["type"] == "stage" and r["owner"] == owner]
+
+    def test_two_stages_of_one_name_are_two_in_cues(self):
+        owner = self.row("dry_feet", "quest")["id"]
+        before = self.stages()
+        self.edit({"do": "add", "type": "stage", "owner": owner, "values": {"name": "Report back"}})
+        self.assertEqual(self.stages(), [*before, ("report_back_2", "Report back")])
+
+    def test_a_line_that_replies_lead_to_goes_only_with_leave_and_they_end_the_talk_then(self):
+        line = self.row("good_then", "line")["id"]
+        replies = models.Reply.objects.filter(project_id=self.id, then="good_then")
+        self.assertEqual(replies.count(), 2)
+        keys = set(replies.values_list("pk", flat=True))
+        refused = self.edit({"do": "remove", "id": line}, expect=409)
+        self.assertLessEqual(keys, {use["record"] for use in refused["uses"]})
+        self.edit({"do": "remove", "id": line, "clean": True})
+        self.assertEqual({r.then for r in models.Reply.objects.filter(pk__in=keys)}, {""})
+        self.send("post", "/undo", {"tab": "a"})
+        self.assertEqual((replies.count(), self.row("good_then", "line")["id"]), (2, line))
+
+    def test_limits_counts_and_rewards_that_make_no_sense_are_refused_and_nothing_is_changed(self):
+        stage = self.row("light_them", "stage")["id"]
+        lamps = self.row("four_lamps", "objective")
+        for values in ({"time_s": 0}, {"time_s": 86_401}, {"count": 0}, {"count": 1_000}):
+            refused = self.edit({"do": "set", "id": lamps["id"], "values": values}, expect=422)
+            self.assertIn(next(iter(values)), refused["problems"][0]["path"])
+            self.assertTrue(refused["problems"][0]["fix"])
+        quest = self.row("lamps_before_dusk", "quest")["id"]
+        refused = self.edit({"do": "set", "id": quest, "values": {"rewards": "give -5 money"}}, expect=422)
+        self.assertEqual(self.codes(refused), ["number_outside"])
+        self.assertEqual(self.row("four_lamps", "objective"), lamps)
+        self.edit({"do": "set", "id": lamps["id"], "values": {"time_s": 86_400}})
+        self.edit({"do": "add", "type": "objective", "owner": stage, "values": {"name": "For what", "type": "use"}})
+        told = self.client.get(f"{self.base}/records/{stage}/running").json()
+        self.assertEqual([p["code"] for p in told["problems"]], ["objective_aimless"])
