@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import dataclasses
 import unittest
 
 from tests.core.small import STATES, USE, post, project
@@ -11,6 +12,11 @@ from vocanta.core.progress.compiling import compiled
 from vocanta.core.progress.often import Often
 from vocanta.core.project.records import Conversation, Line, Objective, Prompt, Quest, Reply, Stage
 from vocanta.demo import night_bloom
+
+
+def copied(kind, thing):
+    """A kind that has the cues of a thing of it."""
+    return dataclasses.replace(kind, cues=thing.cues)
 
 
 def of(small, key):
@@ -130,6 +136,14 @@ class Balances(unittest.TestCase):
         found = of(night_bloom().project, "dried_pods")
         told = [(share.origin, share.amount, share.times) for share in found.gives]
         self.assertIn(("kind/loose_pod/cue/c1", 1, 2), told)
+
+    def test_a_copy_that_stays_gives_as_often_as_it_is_worked(self):
+        spare = post("spare", "when used\nthen\n  give nut")
+        puts = post("oak", "when used\nthen\n  put spare_kind at this", uses=1)
+        gone = post("spare", "when used\nthen\n  give nut\n  remove this")
+        for copy, most in ((spare, None), (gone, 1)):
+            small = project(puts)
+            self.assertEqual(of(dataclasses.replace(small, kinds=(*small.kinds, copied(*copy))), "nut").most, most)
 
     def test_every_branch_has_a_bound_or_none_and_asking_twice_is_the_same(self):
         program = compiled(night_bloom().project)

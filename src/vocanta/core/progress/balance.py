@@ -6,6 +6,7 @@ places, stages and objectives ask, the most of several that stand beside one ano
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, field
 
 from ..project.records import Objective, Quest
@@ -105,6 +106,7 @@ class _Weighing:
     def _shares(self, column: int, sign: int) -> tuple[Share, ...]:
         """What gives, or takes; copies of one kind are one."""
         found: dict[tuple[str, int, str], Times] = {}
+        lasting = set()
         for one in self.handling.get(column, ()):
             amount = sum(max(sign * op.amount, 0) for op in _plusses(one.ops, column))
             if amount:
@@ -112,9 +114,11 @@ class _Weighing:
                 place = one.branch.origin if not one.group.origin.startswith("object/") or pool else one.group.origin
                 key = (place, amount, pool)
                 found[key] = plus(found.get(key, 0), self.often.branch(one))
+                if not (pool and self.often.goes_with_it(one)):
+                    lasting.add(key)
         return tuple(
-            Share(place, amount, least(often, self.made.get(pool)) if pool else often)
-            for (place, amount, pool), often in found.items()
+            Share(key[0], key[1], often if key in lasting else least(often, self.made.get(key[2])))
+            for key, often in found.items()
         )
 
     # --- what is asked for
@@ -155,7 +159,7 @@ class _Weighing:
             for op in one.ops if cost else ():
                 if isinstance(op, Plus) and op.amount > 0 and op.column != column:
                     needed = self._along(quest, op.column, above | {column})
-                    made = max(made, -(-needed // op.amount) * cost)
+                    made = max(made, math.ceil(needed / op.amount) * cost)
         return max(kept, taken, made)
 
 

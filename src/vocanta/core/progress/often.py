@@ -204,6 +204,12 @@ class Often:
             self._known[key] = found
         return self._known[key]
 
+    def goes_with_it(self, one: Taken) -> bool:
+        """Whether what a branch belongs to is gone once it is taken."""
+        key, asked = one.group.origin.rpartition("/")[2], self._asked(one)
+        own = self.program.table.find("exists", key)
+        return any(p.column == own and self._ends(one.at_once, p, asked) for p in asked)
+
     def _asked(self, one: Taken) -> list[Within]:
         """What must hold of single columns for a branch to be taken."""
         guards = [one.group.entry, one.branch.guard]
