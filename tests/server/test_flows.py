@@ -30,6 +30,16 @@ class Flows(OnTheDemo):
         self.assertEqual((lines["hook_swing"]["used"], "whistle" in lines), (True, False))
         self.assertEqual((lines["copper_key"]["given"], lines["copper_key"]["used"]), (1, True))
 
+    def test_what_is_counted_is_told_with_the_needs_that_ask(self):
+        self.edit({"do": "add", "type": "cue", "owner": self.row("yard_bell")["id"], "values": {
+            "text": "when used\nonly if this used at least 3 times\nthen\n  say \"Enough.\""
+        }})  # fmt: skip
+        told = {(t["verb"], t["key"]): t for t in self.client.get(f"{self.base}/tracked").json()}
+        visited, used = told["visited", "sluice_hall"], told["used", "yard_bell"]
+        self.assertEqual((visited["name"], visited["most"]), ("Sluice Hall", 2))
+        self.assertIn("fewer than 2 times", visited["asked"][0]["says"])
+        self.assertEqual([(a["place"], used["most"]) for a in used["asked"]], [("Yard bell", 3)])
+
     def test_the_balance_follows_an_edit_and_says_when_too_few_can_be_had(self):
         def of(key):
             lines = {b["key"]: b for b in self.client.get(f"{self.base}/balance").json()}

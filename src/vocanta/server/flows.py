@@ -7,14 +7,14 @@ from typing import Any
 
 from ..core.cuetext.prose import prose_of_needs, prose_of_steps
 from ..core.cuetext.reading import CueTextError
-from ..core.cuetext.references import reader_of
+from ..core.cuetext.references import reader_of, text_fields
 from ..core.cuetext.roles import name_uses
 from ..core.phrases import nodes as n
 from . import models
 from .naming import shown
 from .programs import Compiled
 from .rows import values_of
-from .shapes import FlowShape, How
+from .shapes import FlowShape, How, TrackedShape
 from .using import place_words, with_owners
 
 Piece = tuple[bool, Any]
@@ -33,6 +33,36 @@ def flows_of(project: models.Project, here: Compiled, key: str) -> list[FlowShap
         for how, says in _told(project, here, record, field, key):
             flows.append(FlowShape(record_id, place, how, says))
     return list(dict.fromkeys(flows))
+
+
+def tracked(project: models.Project, here: Compiled) -> list[TrackedShape]:
+    """What is counted of what the player does because something asks for it, with the sentences that ask."""
+    return [
+        TrackedShape(verb, key, here.words.name(key), most, _askers(project, here, verb, key))
+        for (verb, key), most in here.program.layout.mentions.tallies.items()
+    ]
+
+
+def _askers(project: models.Project, here: Compiled, verb: str, key: str) -> list[FlowShape]:
+    """The needs that ask for one count; those of a kind that say *this* are its objects', and told by the kind."""
+    names = [key]
+    thing = next((o for level in here.core.levels for o in level.objects if o.key == key), None)
+    if thing is not None:
+        names.append(thing.kind)
+    found = models.Reference.objects.filter(record__project=project, name__in=names).values_list("record_id", flat=True)
+    own = set(models.Cue.objects.filter(project=project, owner__key__in=names).values_list("pk", flat=True))
+    known = with_owners(project, {*found, *own})
+    flows = []
+    for record_id in dict.fromkeys([*found, *own]):
+        record, selves = known[record_id], (key, "this") if record_id in own else (key,)
+        for field in text_fields(record.type):
+            for _, piece in _pieces(record.type, field, str(values_of(record)[field])):
+                counts = [t for t in n.nodes_in(piece) if isinstance(t, n.Tally) and t.verb == verb]
+                if any(t.subject.text in selves for t in counts):
+                    tokens = prose_of_needs((piece,), lambda word, owner: shown(here.words, word, owner))
+                    says = "".join(t.text for t in tokens)
+                    flows.append(FlowShape(record_id, place_words(record, known), "asked", says))
+    return flows
 
 
 def _told(

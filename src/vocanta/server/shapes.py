@@ -10,6 +10,7 @@ from typing import Annotated, Any, Literal, TypeVar, cast
 from pydantic import ConfigDict, Field, JsonValue, TypeAdapter, ValidationError, with_config
 
 from ..core.engine.shown import OfferShown
+from ..core.phrases.nodes import TallyVerb
 from ..core.project.fileformat import value_problem
 from ..core.project.placeholder import Sort
 from ..core.project.problems import ProblemData, ProjectError
@@ -365,6 +366,18 @@ class FlowShape:
 
 
 @dataclass(frozen=True)
+class TrackedShape:
+    """What is counted of what the player does with something, as far as anything asks: `most` is the largest number asked
+    for; `asked` are the sentences that ask."""
+
+    verb: TallyVerb
+    key: str
+    name: str
+    most: int
+    asked: list[FlowShape]
+
+
+@dataclass(frozen=True)
 class LivePromptShape:
     """A prompt as it would be now."""
 
@@ -594,6 +607,7 @@ SHAPES: tuple[type, ...] = (
     StarterShape,
     SupplyShape,
     BalanceShape,
+    TrackedShape,
 )
 
 

@@ -40,6 +40,7 @@ urlpatterns = [
     path("api/projects/<int:project>/quests/<slug:quest>", views.QuestPage.as_view()),
     path("api/projects/<int:project>/threads", views.Threads.as_view()),
     path("api/projects/<int:project>/supply", views.SupplyList.as_view()),
+    path("api/projects/<int:project>/tracked", views.TrackedList.as_view()),
     path("api/projects/<int:project>/balance", views.BalanceList.as_view()),
     path("api/projects/<int:project>/live", views.Live.as_view()),
     path("api/projects/<int:project>/complete", views.Complete.as_view()),

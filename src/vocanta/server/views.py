@@ -30,6 +30,7 @@ from . import (
     bulk,
     duplicating,
     edits,
+    flows,
     jobs,
     listing,
     models,
@@ -581,6 +582,16 @@ class SupplyList(APIView):
         none = Supply(0, 0)
         lines = [(k, supply.get(k, none), k in used) for k in sorted(supply.keys() | used)]
         return Response([shapes.dumped(shapes.SupplyShape(k, s.given, s.asked, u)) for k, s, u in lines])
+
+
+class TrackedList(APIView):
+    """What is counted of what the player does."""
+
+    @extend_schema(operation_id="tracked", responses=answers(shapes.TrackedShape, many=True))
+    def get(self, request: Request, project: int) -> Response:
+        """Every count that something asks for: used, heard, visited, gained."""
+        found = listing.found_project(project)
+        return Response([shapes.dumped(one) for one in flows.tracked(found, compiled_project(found))])
 
 
 class BalanceList(APIView):

@@ -571,6 +571,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/tracked": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Every count that something asks for: used, heard, visited, gained. */
+        get: operations["tracked"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/undo": {
         parameters: {
             query?: never;
@@ -1574,6 +1591,26 @@ export interface components {
             all_asked: number;
             /** Too Few */
             too_few: number;
+        };
+        /**
+         * TrackedShape
+         * @description What is counted of what the player does with something, as far as anything asks: `most` is the largest number asked
+         *     for; `asked` are the sentences that ask.
+         */
+        TrackedShape: {
+            /**
+             * Verb
+             * @enum {string}
+             */
+            verb: "used" | "heard" | "visited" | "gained";
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Most */
+            most: number;
+            /** Asked */
+            asked: components["schemas"]["FlowShape"][];
         };
         /**
          * AbilityShown
@@ -8025,6 +8062,81 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ThreadReading"][];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description The request came from a page of another address. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description What is asked for makes no sense; every problem is told. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description A fault of the program; its number stands in the log. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    tracked: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrackedShape"][];
                 };
             };
             /** @description The request cannot be read. */

@@ -2,6 +2,7 @@
 import { computed, ref, watch } from 'vue'
 import { answered, api, type RowOf, type Schemas } from '@/api/client'
 import { useRoute, useRouter } from 'vue-router'
+import { leadOf } from '@/page/leads'
 import { useQuietly } from '@/page/quietly'
 import Spread from '@/parts/Spread.vue'
 import { useKeys } from '@/parts/keys'
@@ -21,6 +22,7 @@ const selected = computed(() => book.nowCalled(String(route.params.selected ?? '
 const chosen = computed(() => GROUPS.map((g) => book.find(g.type, selected.value)).find(Boolean))
 const known = ref(false)
 const balances = ref<Record<string, Schemas['BalanceShape']>>({})
+const tracked = ref<Schemas['TrackedShape'][]>([])
 const supply = ref<Record<string, Schemas['SupplyShape']>>({})
 
 watch(
@@ -35,6 +37,9 @@ watch(
       await api.GET('/api/projects/{project}/balance', { params: { path: { project: book.project } } }),
     )
     balances.value = Object.fromEntries(weighed.map((b) => [b.key, b]))
+    tracked.value = answered<Schemas['TrackedShape'][]>(
+      await api.GET('/api/projects/{project}/tracked', { params: { path: { project: book.project } } }),
+    )
   },
   { immediate: true },
 )
@@ -96,6 +101,12 @@ const money = computed(() => {
   const words = lacking ? `▲ ${balance.too_few} too few` : balance.most === null ? 'without end' : ''
   return { name, balance, note: { words, amber: lacking } }
 })
+const counts = computed(() =>
+  tracked.value.filter((t) =>
+    `${t.name} ${t.verb} ${t.key}`.toLowerCase().includes(wanted.value.trim().toLowerCase()),
+  ),
+)
+const leadOfKey = (key: string): ReturnType<typeof leadOf> => leadOf(book, book.byKey.get(key)?.id ?? 0)
 function onKey(event: KeyboardEvent): void {
   if (event.ctrlKey || event.metaKey || event.altKey) return
   if (event.key === 'n') void quietly(add('item'))
@@ -140,6 +151,36 @@ useKeys({ down: onKey })
           </v-table>
           <p v-else class="quiet small">{{ wanted.trim() ? 'None is called that.' : group.empty }}</p>
         </template>
+        <header>
+          <h2>Tracked counts</h2>
+          <span class="rule" />
+        </header>
+        <v-table v-if="counts.length">
+          <tbody>
+            <tr v-for="one in counts" :key="`${one.verb} ${one.key}`" :data-tracked="`${one.verb} ${one.key}`">
+              <td class="name">
+                <router-link v-if="leadOfKey(one.key)" class="link" :to="leadOfKey(one.key)!">{{
+                  one.name
+                }}</router-link>
+                <template v-else>{{ one.name }}</template>
+                {{ one.verb }}
+              </td>
+              <td class="values">
+                <span v-for="(asks, i) in one.asked" :key="i"
+                  >{{ i ? '; ' : ''
+                  }}<router-link v-if="leadOf(book, asks.record)" class="link" :to="leadOf(book, asks.record)!">{{
+                    asks.place
+                  }}</router-link>
+                  {{ asks.says }}</span
+                >
+              </td>
+              <td class="note">counted to {{ one.most + 1 }}</td>
+            </tr>
+          </tbody>
+        </v-table>
+        <p v-else class="quiet small">
+          {{ wanted.trim() ? 'None is called that.' : 'Nothing is counted: no need asks how often.' }}
+        </p>
       </section>
     </template>
     <ThingPage v-if="chosen" :key="chosen.id" :thing="chosen" :balance="balances[chosen.key]" />
