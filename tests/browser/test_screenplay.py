@@ -24,6 +24,12 @@ class Screenplay(Driven):
         if then:
             self.draft(then)
 
+    def test_the_page_of_a_talker_shows_its_lines_and_opens_them(self):
+        self.open_place("plan/odile_marr?as_if=dry_feet.open_sluice")
+        self.see("[data-says=is_it_running]", "said now")
+        self.click("[data-says=the_key] .link", "The key? Look in the shed.")
+        self.see_address("/dialogue/the_key")
+
     def test_whatever_is_written_is_shown_as_text_here_and_in_the_playtest(self):
         wild = "<script>document.title='gone'</script> <b>שלום</b> &amp; 🙂"
         models.Line.objects.filter(project_id=self.project, key="mind_the_wet").update(wordings=[wild], needs="")

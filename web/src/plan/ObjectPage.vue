@@ -19,6 +19,7 @@ import type { Placed } from './designs'
 import { pathWords, spoken, valueAt } from './designs'
 import PromptSection from './PromptSection.vue'
 import StatesSection from './StatesSection.vue'
+import TalkSection from './TalkSection.vue'
 import type { PageReading } from '@/stores/page'
 import { counted } from '@/parts/plural'
 
@@ -318,6 +319,7 @@ function stageName(quest: string, stage: string): string {
     @push="pushCue"
     @off="switchOff"
   />
+  <TalkSection :thing="row" />
   <SectionHead v-if="reading?.touches.length" title="Threads" remember="threads">
     <ul class="threads">
       <li v-for="(touch, i) in reading.touches" :key="i">
