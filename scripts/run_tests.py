@@ -15,6 +15,10 @@ import warnings
 from collections.abc import Callable
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from _typeshed import OptExcInfo
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "vocanta.server.settings")
 os.environ["VOCANTA_DATA"] = tempfile.mkdtemp(prefix="vocanta-tests-")
@@ -40,6 +44,18 @@ class Marks(io.StringIO):
             sys.stdout.write(text)
             sys.stdout.flush()
         return super().write(text)
+
+
+class Result(unittest.TextTestResult):
+    """Names what did not pass at once; why, at the end."""
+
+    def addError(self, test: unittest.TestCase, err: OptExcInfo) -> None:
+        super().addError(test, err)
+        print(f"\n{test.id()} did not pass", flush=True)
+
+    def addFailure(self, test: unittest.TestCase, err: OptExcInfo) -> None:
+        super().addFailure(test, err)
+        print(f"\n{test.id()} did not pass", flush=True)
 
 
 def of_folder(name: str) -> unittest.TestSuite:
@@ -92,7 +108,7 @@ def outcome(share: str | list[str]) -> Outcome:
     named = unittest.defaultTestLoader.loadTestsFromNames
     suite = SHARES[share]() if isinstance(share, str) else named(share)
     told = Marks()
-    result = unittest.TextTestRunner(verbosity=1, stream=told).run(suite)
+    result = unittest.TextTestRunner(verbosity=1, stream=told, resultclass=Result).run(suite)
     runner.teardown_databases(databases)
     gc.collect()
     failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses) + len(left_open)

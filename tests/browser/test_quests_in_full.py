@@ -75,6 +75,8 @@ class OnThePage(Driven):
         self.see_saved()
         beads = [b.get_attribute("data-bead") for b in self.browser.find_elements("css selector", "[data-bead]")]
         self.assertEqual(beads[:3], order)
+        asked = models.Line.objects.get(project_id=self.project, key="listen_no_frogs").needs
+        self.assertEqual(asked, "dry_feet at report_back")
 
     def quest(self, key):
         return models.Quest.objects.filter(project_id=self.project, key=key).values_list("pk", flat=True)

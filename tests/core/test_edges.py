@@ -42,6 +42,12 @@ class Talks(unittest.TestCase):
         w.run.tick(Input(choose="r1"))
         self.assertIsNone(spoken(w))
 
+    def test_a_placeholder_that_is_none_is_shown_as_it_is_written(self):
+        line = Line("hello", ("{object}: {whoever}, {count:none}, {count:nut}.",), True)
+        w = walked(project(post("oak", OPENS, x=5.0, y=5.0), talks=(Conversation("chat", "Chat", "oak", (line,)),)))
+        w.stand(5.0, 4.0).wait(1).press().wait(1)
+        self.assertEqual(Painter(w.run).first()["talk"]["wording"], "Oak: {whoever}, {count:none}, 0.")
+
     def test_ten_thousand_lines_are_compiled_and_the_last_of_them_is_said(self):
         lines = tuple(Line(f"l{i}", (f"Line {i}.",), True, needs="wet is yes") for i in range(9_999))
         last = Line("last", ("<b>Ende</b> שלום 🙂",), True)
