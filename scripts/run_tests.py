@@ -15,7 +15,9 @@ import warnings
 from collections.abc import Callable
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
+
+from typing_extensions import override
 
 if TYPE_CHECKING:
     from _typeshed import OptExcInfo
@@ -49,10 +51,12 @@ class Marks(io.StringIO):
 class Result(unittest.TextTestResult):
     """Names what did not pass at once; why, at the end."""
 
+    @override
     def addError(self, test: unittest.TestCase, err: OptExcInfo) -> None:
         super().addError(test, err)
         print(f"\n{test.id()} did not pass", flush=True)
 
+    @override
     def addFailure(self, test: unittest.TestCase, err: OptExcInfo) -> None:
         super().addFailure(test, err)
         print(f"\n{test.id()} did not pass", flush=True)
@@ -108,7 +112,8 @@ def outcome(share: str | list[str]) -> Outcome:
     named = unittest.defaultTestLoader.loadTestsFromNames
     suite = SHARES[share]() if isinstance(share, str) else named(share)
     told = Marks()
-    result = unittest.TextTestRunner(verbosity=1, stream=told, resultclass=Result).run(suite)
+    results: Any = Result
+    result = unittest.TextTestRunner(verbosity=1, stream=told, resultclass=results).run(suite)
     runner.teardown_databases(databases)
     gc.collect()
     failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses) + len(left_open)
