@@ -5,12 +5,14 @@ from __future__ import annotations
 import io
 import struct
 import wave
+from pathlib import Path
 
 from tests.server.test_api import OnTheDemo
 from vocanta.core.engine.inputs import Input
 from vocanta.core.engine.run import Run, Start
 from vocanta.core.engine.standing import standing_before
 from vocanta.core.project.assets import unfolded
+from vocanta.core.project.signs import SIGNS
 from vocanta.server import models, store
 
 
@@ -253,6 +255,14 @@ class Sounds(OnTheDemo):
         self.assertEqual(package.assets[picture], png)
         self.send("post", "/undo", {"tab": "a"})
         self.assertEqual(self.row("copper_key")["values"]["picture"], "")
+
+    def test_no_two_new_items_look_alike_and_every_sign_has_a_drawing(self):
+        self.edit(*({"do": "add", "type": "item", "values": {"name": f"Find {i}"}} for i in range(3)))
+        self.edit({"do": "add", "type": "item", "values": {"name": "Find 4"}})
+        signs = [r["values"]["icon"] for r in self.rows() if r["type"] == "item"]
+        self.assertEqual(len(set(signs)), len(signs))
+        drawings = (Path(__file__).resolve().parents[2] / "web/src/theme/icons.ts").read_text(encoding="utf-8")
+        self.assertEqual({sign for sign in SIGNS if f"\n  {sign}: mdi" not in drawings}, set())
 
     def test_a_picture_that_is_none_is_refused_and_so_is_a_file_that_is_not_there(self):
         key = self.row("copper_key")

@@ -17,6 +17,7 @@ from ..core.project.fileformat import value_problem
 from ..core.project.names import followed, follows, free_key, key_from, key_problem
 from ..core.project.problems import Problem, ProjectError
 from ..core.project.records import CHILDREN, SCOPED
+from ..core.project.signs import free_sign
 from . import carrying, models, states
 from .meaning import meaning_problems
 from .refusals import Refused, not_found
@@ -156,6 +157,8 @@ class Changing:
         values = self._checked(change.type, None, change.values)
         if values is None:
             return
+        if change.type == "item" and "icon" not in change.values:
+            values["icon"] = self._free_sign()
         owner_id = owner.pk if owner else None
         record = made(
             change.type,
@@ -173,6 +176,11 @@ class Changing:
         before = self._get(change.then_of) if change.then_of is not None else None
         if isinstance(before, models.Line | models.Reply) and record.type == "line" and not before.then:
             self._put(before, {"then": record.key})
+
+    def _free_sign(self) -> str:
+        """A sign that no item has, those that this edit makes among them."""
+        taken = set(models.Item.objects.filter(project=self.sheet.project).values_list("icon", flat=True))
+        return free_sign(taken | {r.icon for r in self._added.values() if isinstance(r, models.Item)})
 
     def _new_order(self, change: ChangeAsked, owner: models.Record | None) -> float:
         """Where a new record stands: as asked; an opener above those that always fit; else behind all others."""

@@ -7,7 +7,6 @@ import { useQuietly } from '@/page/quietly'
 import Spread from '@/parts/Spread.vue'
 import { useKeys } from '@/parts/keys'
 import { useBook } from '@/stores/book'
-import { ICON_NAMES } from '@/theme/icons'
 import BalanceMarks from './BalanceMarks.vue'
 import ItemSign from './ItemSign.vue'
 import ThingPage from './ThingPage.vue'
@@ -59,13 +58,8 @@ function choose(key: string): void {
 function one(type: ThingType): string {
   return GROUPS.find((g) => g.type === type)?.one ?? type
 }
-/** A sign that no item has yet, as long as there is one. */
-function freshSign(): string {
-  const taken = new Set(book.of('item').map((i) => i.values.icon))
-  return ICON_NAMES.find((name) => !taken.has(name)) ?? 'shape'
-}
 async function add(type: ThingType): Promise<void> {
-  const values = { name: book.freshName(type, `New ${one(type)}`), ...(type === 'item' ? { icon: freshSign() } : {}) }
+  const values = { name: book.freshName(type, `New ${one(type)}`) }
   const made = await book.edit(
     [{ do: 'add', type, values: values as never }],
     `Added ${type === 'item' || type === 'ability' ? 'an' : 'a'} ${one(type)}`,
