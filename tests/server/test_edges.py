@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import io
+
 from tests.server.test_api import OnTheDemo
-from vocanta.server import models
+from vocanta.server import models, playing
+from vocanta.server.engine_process import Session
 
 
 class Slips(OnTheDemo):
@@ -28,6 +31,16 @@ class Slips(OnTheDemo):
         self.assertEqual({r.then for r in models.Reply.objects.filter(pk__in=keys)}, {""})
         self.send("post", "/undo", {"tab": "a"})
         self.assertEqual((replies.count(), self.row("good_then", "line")["id"]), (2, line))
+
+    def test_a_walk_goes_on_by_the_stages_it_was_begun_with_when_their_beads_are_moved(self):
+        number, first = playing.begin_run(self.id, {"quest": "dry_feet", "stage": "open_sluice"})
+        last = self.row("report_back", "stage")
+        self.edit({"do": "set", "id": last["id"], "order": -5.0})
+        self.assertEqual([key for key, _ in self.stages()], ["report_back", "find_key", "open_sluice"])
+        for message in (first, playing.resume_run(self.id, number)[1]):
+            situation = Session(message, io.StringIO()).run.situation
+            stages = [s.key for s in situation.layout.quests["dry_feet"].stages]
+            self.assertEqual(stages[situation.value("stage", "dry_feet")], "open_sluice")
 
     def test_limits_counts_and_rewards_that_make_no_sense_are_refused_and_nothing_is_changed(self):
         stage = self.row("light_them", "stage")["id"]
