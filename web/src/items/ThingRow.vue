@@ -1,9 +1,10 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import type { RowOf, Schemas } from '@/api/client'
 import { useQuietly } from '@/page/quietly'
 import EditWord from '@/parts/EditWord.vue'
 import type { Choice } from '@/parts/choices'
-import type { SentencePart } from '@/parts/fields'
+import type { Fields, SentencePart, TypeName } from '@/parts/fields'
 import Sentence from '@/parts/Sentence.vue'
 import { useBook } from '@/stores/book'
 import BalanceMarks from './BalanceMarks.vue'
@@ -23,19 +24,32 @@ defineEmits<{ choose: [] }>()
 const book = useBook()
 const { quietly } = useQuietly()
 
-const SHOWN: Record<'item' | 'yes_no' | 'number' | 'sound' | 'ability', SentencePart[]> = {
-  item: ['up to {limit}, {at_start} at first'],
-  yes_no: ['{type}, {yes} at first'],
-  number: ['{type}, {at_start} at first'],
-  sound: ['{seconds}'],
-  ability: ['with {control}, up to {range_m} away'],
-}
 const controls = (): Choice[] => (book.settings?.values.controls ?? []).map((c) => ({ value: c.key, label: c.name }))
 const ABILITY = abilityFields(
   controls,
   () => [],
   (key) => book.name(key),
 )
+/** What of it stands in the row, to be changed there; of the rest its name in cues. */
+const shown = computed<{ of: TypeName; fields: Fields; parts: SentencePart[] } | null>(() => {
+  const { type, values } = props.row
+  switch (type) {
+    case 'item':
+      return { of: 'Item', fields: ITEM, parts: ['up to {limit}, {at_start} at first'] }
+    case 'fact':
+      return {
+        of: 'Fact',
+        fields: FACT,
+        parts: [values.type === 'yes_no' ? '{type}, {yes} at first' : '{type}, {at_start} at first'],
+      }
+    case 'sound':
+      return { of: 'Sound', fields: SOUND, parts: ['{seconds}'] }
+    case 'ability':
+      return { of: 'Ability', fields: ABILITY, parts: ['with {control}, up to {range_m} away'] }
+    default:
+      return null
+  }
+})
 function put(field: string, value: unknown, done: boolean): void {
   if (done) void quietly(book.set(props.row.id, { [field]: value }))
 }
@@ -59,38 +73,7 @@ function put(field: string, value: unknown, done: boolean): void {
     </td>
     <td v-if="row.type === 'item'" class="drawn"><BalanceMarks v-if="balance" :balance="balance" /></td>
     <td class="values">
-      <Sentence
-        v-if="row.type === 'item'"
-        of="Item"
-        :fields="ITEM"
-        :values="row.values"
-        :parts="SHOWN.item"
-        @put="put"
-      />
-      <Sentence
-        v-else-if="row.type === 'fact'"
-        of="Fact"
-        :fields="FACT"
-        :values="row.values"
-        :parts="SHOWN[row.values.type]"
-        @put="put"
-      />
-      <Sentence
-        v-else-if="row.type === 'sound'"
-        of="Sound"
-        :fields="SOUND"
-        :values="row.values"
-        :parts="SHOWN.sound"
-        @put="put"
-      />
-      <Sentence
-        v-else-if="row.type === 'ability'"
-        of="Ability"
-        :fields="ABILITY"
-        :values="row.values"
-        :parts="SHOWN.ability"
-        @put="put"
-      />
+      <Sentence v-if="shown" v-bind="shown" :values="row.values" @put="put" />
       <span v-else class="mono quiet small">{{ row.key }}</span>
     </td>
     <td class="note" :class="{ amber: note.amber }">{{ note.words }}</td>
