@@ -73,15 +73,13 @@ def _number_problems(tree: Any) -> Iterator[Problem]:
 
 def _amounts(node: Any) -> list[n.Number]:
     """How many of something a step gives, takes or changes at a time."""
-    match node:
-        case n.Hand(_, _, count):
-            found = [count]
-        case n.Change(_, _, count, gives):
-            found = [count, gives]
-        case n.Grant(_, uses):
-            found = [uses]
-        case _:
-            found = []
+    found: list[n.Number | None] = []
+    if isinstance(node, n.Hand | n.Change):
+        found.append(node.count)
+    if isinstance(node, n.Change):
+        found.append(node.gives)
+    if isinstance(node, n.Grant):
+        found.append(node.uses)
     return [number for number in found if number is not None]
 
 

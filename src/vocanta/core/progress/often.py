@@ -98,15 +98,14 @@ def nested(ops: tuple[Op, ...]) -> Iterator[Op]:
 
 def results(op: Op, column: int) -> tuple[int, ...] | None:
     """The values that an operation can give a column; None where it leaves it alone, or alters it by an amount."""
-    match op:
-        case Put(of, value) if of == column:
-            return (value,)
-        case Reset(values):
-            return next(((value,) for of, value in values if of == column), None)
-        case ToState(_, state, _, table) if state == column:
-            return table
-        case PutCopies(copies):
-            return (1,) if any(copy.exists == column for copy in copies) else None
+    if isinstance(op, Put) and op.column == column:
+        return (op.value,)
+    if isinstance(op, Reset):
+        return next(((value,) for of, value in op.values if of == column), None)
+    if isinstance(op, ToState) and op.state == column:
+        return op.table
+    if isinstance(op, PutCopies) and any(copy.exists == column for copy in op.copies):
+        return (1,)
     return None
 
 
