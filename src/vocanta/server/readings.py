@@ -390,7 +390,11 @@ def live_reading(here: Compiled, quest: str, stage: str, changes: tuple[tuple[st
         ) from error
     row = list(chosen.row) if chosen else [c.start for c in program.columns]
     assumed = (
-        [AssumedShape(a.column, a.value, column_words(here, a.column, a.value)) for a in chosen.assumed]
+        [
+            AssumedShape(a.column, a.value, column_words(here, a.column, a.value))
+            for a in chosen.assumed
+            if a.column != f"status:{quest}"
+        ]
         if chosen
         else []
     )
@@ -427,6 +431,8 @@ def column_words(here: Compiled, name: str, value: int) -> str:
             return here.words.money(value)
         case "experience":
             return f"{value} experience"
+        case "status":
+            return f"{name} {STATUSES[value]}"
     return ""
 
 
