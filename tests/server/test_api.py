@@ -19,8 +19,8 @@ class OnTheDemo(TestCase):
 
     @classmethod
     def setUpTestData(cls):
-        cls.id = listing.taken_in(night_bloom()).pk
-        cls.base = f"/api/projects/{cls.id}"
+        cls.demo_id = listing.taken_in(night_bloom()).pk
+        cls.base = f"/api/projects/{cls.demo_id}"
 
     def setUp(self):
         programs.forget()
@@ -106,7 +106,7 @@ class EditsAndUndo(OnTheDemo):
         for x in (2.1, 2.2, 2.3):
             row = self.row("yard_bell")
             self.edit({"do": "set", "id": row["id"], "version": row["version"], "values": {"x_m": x}}, gesture="g1")
-        self.assertEqual(models.Edit.objects.filter(project_id=self.id).count(), 1)
+        self.assertEqual(models.Edit.objects.filter(project_id=self.demo_id).count(), 1)
         self.send("post", "/undo", {"tab": "a"})
         self.assertEqual(self.row("yard_bell")["values"]["x_m"], 2.0)
 
@@ -119,7 +119,7 @@ class EditsAndUndo(OnTheDemo):
         )
         self.assertEqual(self.codes(answer), ["value_unreadable"])
         self.assertEqual(self.rows(), before)
-        self.assertEqual(models.Edit.objects.filter(project_id=self.id).count(), 0)
+        self.assertEqual(models.Edit.objects.filter(project_id=self.demo_id).count(), 0)
 
     def test_history_reads_as_sentences(self):
         self.set("yard_bell", x_m=3.5)
@@ -134,14 +134,14 @@ class NamesAndUses(OnTheDemo):
     def test_renaming_reaches_every_text_and_field_in_one_undoable_edit(self):
         before = DEMO.count('"dry_feet') + DEMO.count(" dry_feet") + DEMO.count("ndry_feet")
         self.edit({"do": "set", "id": self.row("dry_feet")["id"], "key": "wet_boots"})
-        text = listing.filed_out(models.Project.objects.get(pk=self.id))
+        text = listing.filed_out(models.Project.objects.get(pk=self.demo_id))
         self.assertNotIn("dry_feet", text)
         self.assertGreaterEqual(text.count("wet_boots"), before)
         self.edit({"do": "set", "id": self.row("copper_key")["id"], "key": "brass_key"})
         self.assertEqual(self.row("have_the_key")["values"]["targets"], ["brass_key"])
         self.send("post", "/undo", {"tab": "a"})
         self.send("post", "/undo", {"tab": "a"})
-        self.assertEqual(loads(listing.filed_out(models.Project.objects.get(pk=self.id))), loads(DEMO))
+        self.assertEqual(loads(listing.filed_out(models.Project.objects.get(pk=self.demo_id))), loads(DEMO))
 
     def test_names_in_cues_follow_shown_names_until_set_by_hand(self):
         bell = self.row("yard_bell")["id"]
@@ -393,4 +393,4 @@ class PlacingAndReading(OnTheDemo):
         self.assertEqual(self.client.get(self.base).status_code, 404)
         self.assertEqual(self.edit({"do": "add", "type": "item", "values": {"name": "x"}}, expect=404)["status"], 404)
         self.assertEqual(self.send("post", "/back").status_code, 204)
-        self.assertEqual(store.core_project(models.Project.objects.get(pk=self.id)), loads(DEMO))
+        self.assertEqual(store.core_project(models.Project.objects.get(pk=self.demo_id)), loads(DEMO))

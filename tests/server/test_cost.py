@@ -46,6 +46,17 @@ class Cost(OnTheDemo):
     def changes(self, some, **change):
         return {"tab": "a", "changes": [{"id": r["id"], "version": r["version"], **change} for r in some]}
 
+    def test_new_items_and_sounds_with_files(self):
+        file = self.row("door_creak")["values"]["file"]
+
+        def adding(sort, first, count, **values):
+            named = [{"name": f"{sort} {first + i}", **values} for i in range(count)]
+            changes = [{"do": "add", "type": sort, "values": v} for v in named]
+            return lambda: self.send("post", "/edits", {"tab": "a", "changes": changes})
+
+        for sort, values in (("item", {}), ("sound", {"file": file})):
+            self.held(adding(sort, 0, 1, **values), adding(sort, 1, 100, **values))
+
     def test_setting_renaming_undoing_and_removing(self):
         some = self.made
 

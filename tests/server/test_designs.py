@@ -29,7 +29,7 @@ class Designs(OnTheDemo):
         }
         for key, values in own.items():
             self.set(key, own=values)
-        project = store.core_project(models.Project.objects.get(pk=self.id))
+        project = store.core_project(models.Project.objects.get(pk=self.demo_id))
         kinds = {k.key: k for k in project.kinds}
         told = {r["key"]: r["design"] for r in self.rows() if r["type"] == "object"}
         for thing in (o for level in project.levels for o in level.objects):

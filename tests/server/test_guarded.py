@@ -84,7 +84,7 @@ class Files(OnTheDemo):
         self.assertEqual(self.client.get(f"/api/projects/{made}/assets/{page}").status_code, 404)
 
     def test_a_file_is_served_as_what_it_is_and_runs_nothing(self):
-        models.Asset.objects.create(project_id=self.id, name="old.html", data=SCRIPT)
+        models.Asset.objects.create(project_id=self.demo_id, name="old.html", data=SCRIPT)
         served = self.client.get(f"{self.base}/assets/old.html")
         self.assertEqual(served["Content-Type"], "application/octet-stream")
         self.assertEqual((served["Content-Disposition"], served["X-Content-Type-Options"]), ("attachment", "nosniff"))

@@ -149,7 +149,7 @@ class States(OnTheDemo):
         prompts = {p["key"]: p["states"] for p in self.row("lamp")["values"]["design"]["prompts"]}
         self.assertIn(["burning"], prompts.values())
         self.assertEqual(
-            store.core_project(models.Project.objects.get(pk=self.id)).kinds[1].design.states[1].name,
+            store.core_project(models.Project.objects.get(pk=self.demo_id)).kinds[1].design.states[1].name,
             "burning bright",
         )
         self.send("post", "/undo", {"tab": "a"})
@@ -385,7 +385,7 @@ class OnThePlan(OnTheDemo):
 
     def test_every_starter_does_something_the_moment_it_is_placed(self):
         made = self.client.post("/api/projects", {"name": "Empty"}, content_type="application/json").json()["id"]
-        self.base, self.id = f"/api/projects/{made}", made
+        self.base, self.demo_id = f"/api/projects/{made}", made
         level = next(r for r in self.rows() if r["type"] == "level")
         for starter in self.client.get("/api/starters").json():
             answer = self.send(
@@ -397,7 +397,7 @@ class OnThePlan(OnTheDemo):
 
     def does_something(self, key):
         """Whether coming near, pressing, or waiting beside a freshly placed object tells anything of it."""
-        core = store.core_project(models.Project.objects.get(pk=self.id))
+        core = store.core_project(models.Project.objects.get(pk=self.demo_id))
         spot = standing_before(core, key)
         run = Run(core, Start(*(spot or ())))
         self.assertEqual(run.situation.program.problems, ())

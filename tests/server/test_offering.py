@@ -27,7 +27,7 @@ class Offers(OnTheDemo):
         return answer.json()
 
     def walk(self, at):
-        project = store.core_project(models.Project.objects.get(pk=self.id))
+        project = store.core_project(models.Project.objects.get(pk=self.demo_id))
         return Walked(at, project)
 
     def status(self, w):

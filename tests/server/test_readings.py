@@ -19,7 +19,7 @@ from vocanta.server.readings import column_words
 
 class InWords(OnTheDemo):
     def here(self):
-        return compiled_project(models.Project.objects.get(pk=self.id))
+        return compiled_project(models.Project.objects.get(pk=self.demo_id))
 
     def test_every_value_of_an_assumed_point_reads_as_a_phrase(self):
         cases = {

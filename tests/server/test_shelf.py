@@ -21,7 +21,7 @@ class InStep(OnTheDemo):
         """After an edit the project in memory is the one that is stored."""
         with self.captureOnCommitCallbacks(execute=True):
             ask()
-        project = models.Project.objects.get(pk=self.id)
+        project = models.Project.objects.get(pk=self.demo_id)
         here = compiled_project(project)
         self.assertEqual((here.edit_number, here.core), (project.edit_number, store.core_project(project)))
 
@@ -51,10 +51,10 @@ class InStep(OnTheDemo):
             self.held(lambda word=word: self.send("post", f"/{word}", {"tab": "a"}))
 
     def test_only_what_changed_is_built_anew(self):
-        here = compiled_project(models.Project.objects.get(pk=self.id)).core
+        here = compiled_project(models.Project.objects.get(pk=self.demo_id)).core
         with self.captureOnCommitCallbacks(execute=True):
             self.set("yard_bell", x_m=3.0)
-        after = compiled_project(models.Project.objects.get(pk=self.id)).core
+        after = compiled_project(models.Project.objects.get(pk=self.demo_id)).core
         self.assertIs(after.quests[0], here.quests[0])
         self.assertIs(after.levels[1], here.levels[1])
         self.assertIsNot(after.levels[0], here.levels[0])
@@ -63,7 +63,7 @@ class InStep(OnTheDemo):
         item = self.row("copper_key")["id"]
         with self.captureOnCommitCallbacks(execute=True):
             self.edit({"do": "set", "id": item, "values": {"description": "Green."}}, tab="b")
-        key = key_of(models.Project.objects.get(pk=self.id))
+        key = key_of(models.Project.objects.get(pk=self.demo_id))
         self.assertEqual(BOARD.since(key, 1, 2), [told(2, "b", item)])
 
     def test_a_stream_is_open_to_this_page_and_not_kept(self):
@@ -72,15 +72,15 @@ class InStep(OnTheDemo):
         self.assertEqual(self.client.get("/api/projects/999/events").status_code, 404)
 
     def test_a_copy_is_the_same_project_under_another_name(self):
-        made = listing.copied(self.id)
-        was, now = (store.core_project(p) for p in (models.Project.objects.get(pk=self.id), made))
+        made = listing.copied(self.demo_id)
+        was, now = (store.core_project(p) for p in (models.Project.objects.get(pk=self.demo_id), made))
         self.assertEqual(now.name, f"{was.name} (copy)")
         self.assertEqual((now.levels, now.kinds, now.quests), (was.levels, was.kinds, was.quests))
 
         def of(p):
             return sorted(models.Reference.objects.filter(record__project=p).values_list("field", "name", "start"))
 
-        self.assertEqual(of(made), of(self.id))
+        self.assertEqual(of(made), of(self.demo_id))
 
 
 class Told(OnTheDemo):

@@ -31,7 +31,7 @@ class MadeOnTheSpot(OnTheDemo):
         for _ in range(2):
             self.make(sort="hum", seconds=1.0)
         name = self.row("gate")["values"]["file"]
-        self.assertEqual(models.Asset.objects.filter(project_id=self.id, name=name).count(), 1)
+        self.assertEqual(models.Asset.objects.filter(project_id=self.demo_id, name=name).count(), 1)
 
     def test_senseless_words_and_a_stale_version_change_nothing(self):
         for asked in ({"sort": "bang"}, {"sort": "hum", "seconds": 0}, {"sort": "hum", "rough": 2}):

@@ -61,7 +61,7 @@ class Undoing(OnTheDemo):
         for x, seconds in ((3.0, 0.0), (3.1, 0.9), (3.2, 2.0)):
             with mock.patch.object(edits.timezone, "now", return_value=begun + timedelta(seconds=seconds)):
                 self.edit({"do": "set", "id": bell, "values": {"x_m": x}}, gesture="g")
-        self.assertEqual(models.Edit.objects.filter(project_id=self.id).count(), 2)
+        self.assertEqual(models.Edit.objects.filter(project_id=self.demo_id).count(), 2)
 
     def test_a_new_item_that_somebody_uses_by_now_stays(self):
         self.add("item", name="Seed cake")
@@ -171,7 +171,7 @@ class BasedOn(OnTheDemo):
         self.assertEqual([r["key"] for r in self.rows() if "seed_cake" in r["key"]], ["seed_cake"])
         for _ in range(2):
             self.assertEqual(self.send("post", "/undo", {"tab": "a", "ask": "q2"}).status_code, 200)
-        self.assertEqual(models.Edit.objects.filter(project_id=self.id, state="undone").count(), 1)
+        self.assertEqual(models.Edit.objects.filter(project_id=self.demo_id, state="undone").count(), 1)
         bell = self.row("yard_bell")
         here = {"tab": "a", "records": [bell["id"]], "ask": "q3"}
         first, again = (self.send("post", "/duplicate", here).json() for _ in range(2))

@@ -5,6 +5,7 @@ from __future__ import annotations
 import copy
 from collections.abc import Iterable
 from dataclasses import replace
+from functools import cached_property
 from typing import Any
 
 from pydantic import ValidationError
@@ -157,8 +158,10 @@ class Changing:
         values = self._checked(change.type, None, change.values)
         if values is None:
             return
-        if change.type == "item" and "icon" not in change.values:
-            values["icon"] = self._free_sign()
+        if change.type == "item":
+            if "icon" not in change.values:
+                values["icon"] = free_sign(self._signs)
+            self._signs.add(values["icon"])
         owner_id = owner.pk if owner else None
         record = made(
             change.type,
@@ -177,10 +180,15 @@ class Changing:
         if isinstance(before, models.Line | models.Reply) and record.type == "line" and not before.then:
             self._put(before, {"then": record.key})
 
-    def _free_sign(self) -> str:
-        """A sign that no item has, those that this edit makes among them."""
-        taken = set(models.Item.objects.filter(project=self.sheet.project).values_list("icon", flat=True))
-        return free_sign(taken | {r.icon for r in self._added.values() if isinstance(r, models.Item)})
+    @cached_property
+    def _signs(self) -> set[str]:
+        """The signs that items have, read once; what this edit makes is added."""
+        return set(models.Item.objects.filter(project=self.sheet.project).values_list("icon", flat=True))
+
+    @cached_property
+    def _files(self) -> frozenset[str]:
+        """The names of the project's files, read once."""
+        return frozenset(self.sheet.project.assets.values_list("name", flat=True))
 
     def _new_order(self, change: ChangeAsked, owner: models.Record | None) -> float:
         """Where a new record stands: as asked; an opener above those that always fit; else behind all others."""
@@ -439,7 +447,7 @@ class Changing:
             self._problems += error.problems
             return None
         asset = found.get(ASSET_FIELDS.get(record_type, ""), "")
-        if asset and not self.sheet.project.assets.filter(name=asset).exists():
+        if asset and asset not in self._files:
             fix = "Give it its file by choosing one, which stores the file too."
             message = f"There is no file “{asset}” in this project."
             self._problems.append(Problem("asset_missing", message, fix, f"{place}/{ASSET_FIELDS[record_type]}"))

@@ -9,6 +9,7 @@ from threading import Lock
 
 from ..core.cuetext.index import NameIndex, index_of
 from ..core.engine.wording import Words
+from ..core.progress.balance import Balance, balances
 from ..core.progress.compiling import compiled
 from ..core.progress.program import Program
 from ..core.progress.recompiling import recompiled
@@ -38,6 +39,11 @@ class Compiled:
     def touching(self) -> Touching:
         """What touches the stages of its quests."""
         return Touching(self.program)
+
+    @cached_property
+    def balances(self) -> list[Balance]:
+        """How much of each item can be had against how much is asked for."""
+        return balances(self.program)
 
     @cached_property
     def index(self) -> NameIndex:

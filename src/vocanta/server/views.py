@@ -18,7 +18,6 @@ from rest_framework.views import APIView
 from ..core.cuetext.rearranging import rearranged
 from ..core.cuetext.reference import explained
 from ..core.cuetext.supply import Supply, supply_of
-from ..core.progress.balance import balances
 from ..core.project.assets import MOST_BYTES, folded
 from ..core.project.fileformat import json_schema
 from ..core.project.media import Unreadable, media_of
@@ -604,7 +603,7 @@ class BalanceList(APIView):
         return Response(
             [
                 shapes.dumped(shapes.BalanceShape(b.key, b.most, b.limit, b.asked, b.kept, b.all_asked, b.too_few))
-                for b in balances(here.program)
+                for b in here.balances
             ]
         )
 

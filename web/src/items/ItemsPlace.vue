@@ -24,24 +24,23 @@ const balances = ref<Record<string, Schemas['BalanceShape']>>({})
 const tracked = ref<Schemas['TrackedShape'][]>([])
 const supply = ref<Record<string, Schemas['SupplyShape']>>({})
 
-watch(
-  () => book.editNumber,
-  async () => {
-    const found = answered<Schemas['SupplyShape'][]>(
-      await api.GET('/api/projects/{project}/supply', { params: { path: { project: book.project } } }),
-    )
-    known.value = true
-    supply.value = Object.fromEntries(found.map((s) => [s.key, s]))
-    const weighed = answered<Schemas['BalanceShape'][]>(
-      await api.GET('/api/projects/{project}/balance', { params: { path: { project: book.project } } }),
-    )
-    balances.value = Object.fromEntries(weighed.map((b) => [b.key, b]))
-    tracked.value = answered<Schemas['TrackedShape'][]>(
-      await api.GET('/api/projects/{project}/tracked', { params: { path: { project: book.project } } }),
-    )
-  },
-  { immediate: true },
-)
+/** Asked for together after each edit; an answer that comes when a newer edit has been made is let go. */
+async function weigh(edit: number): Promise<void> {
+  const params = { path: { project: book.project } }
+  const [used, weighed, counted] = await Promise.all([
+    api.GET('/api/projects/{project}/supply', { params }),
+    api.GET('/api/projects/{project}/balance', { params }),
+    api.GET('/api/projects/{project}/tracked', { params }),
+  ])
+  if (edit !== book.editNumber) return
+  const byKey = <T extends { key: string }>(all: T[]): Record<string, T> =>
+    Object.fromEntries(all.map((one) => [one.key, one]))
+  supply.value = byKey(answered<Schemas['SupplyShape'][]>(used))
+  balances.value = byKey(answered<Schemas['BalanceShape'][]>(weighed))
+  tracked.value = answered<Schemas['TrackedShape'][]>(counted)
+  known.value = true
+}
+watch(() => book.editNumber, weigh, { immediate: true })
 
 const wanted = ref('')
 /** Those whose name, shown or in cues, holds what is searched for. */
