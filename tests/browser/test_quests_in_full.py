@@ -171,3 +171,6 @@ class InThePlaytest(Driven):
         self.see(".quests [role=timer]", "2:5")
         self.see(".quests", "through Ladder down")
         self.see("[data-mark=four_lamps]", "through Ladder down")
+        self.keys("l")
+        self.see("[data-logged=lamps_before_dusk]", "0 of 4")
+        self.see("[data-logged=lamps_before_dusk] [role=timer]", "2:")

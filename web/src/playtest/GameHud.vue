@@ -1,18 +1,16 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import ItemSign from '@/items/ItemSign.vue'
-import type { Hud, HudQuest, Told } from './connection'
+import type { Hud, Told } from './connection'
 import { clock } from './clock'
 import { counted } from '@/parts/plural'
+import QuestTasks from './QuestTasks.vue'
+import QuestTimer from './QuestTimer.vue'
 
 /** The player's screen: quests, what is had, notices; on opaque cards in the corners. */
 const props = defineProps<{ hud: Hud; told: Told[]; tick: number; pace: string; aside: boolean; putOff: string[] }>()
 defineEmits<{ offers: [] }>()
 const NOTICE_TICKS = 150
-/** With so little time left the countdown is lit. */
-const SOON_S = 10
-const countdown = (seconds: number): string =>
-  `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')}`
 const reading = ref('')
 const MOST_NOTICES = 4
 /** What was told a moment ago: what is said to the player, what was refused and why, and what sounds. */
@@ -20,11 +18,6 @@ const notices = computed(() => {
   const fresh = props.told.filter((t) => props.tick - t.tick < NOTICE_TICKS && props.tick >= t.tick)
   return fresh.filter((t) => t.notice || t.what === 'sound').slice(-MOST_NOTICES)
 })
-/** The least time that is left for something of a quest; null where none runs. */
-function left(quest: HudQuest): number | null {
-  const times = quest.objectives.flatMap((o) => (o.left_s === null ? [] : [o.left_s]))
-  return times.length ? Math.min(...times) : null
-}
 function noticeText(one: Told): string {
   return one.notice ?? `♪ ${one.text.replace('Sound: ', '')}`
 }
@@ -43,26 +36,11 @@ const readable = computed(() => props.hud.items.find((i) => i.key === reading.va
     <article v-for="quest in hud.quests" :key="quest.key">
       <h2>
         {{ quest.name }}
-        <b v-if="left(quest) !== null" class="left" :class="{ soon: (left(quest) ?? 0) <= SOON_S }" role="timer">{{
-          countdown(left(quest) ?? 0)
-        }}</b>
+        <QuestTimer :quest="quest" />
       </h2>
       <p class="dusk">{{ quest.stage }}</p>
       <p v-if="quest.journal" class="journal">{{ quest.journal }}</p>
-      <ul>
-        <li
-          v-for="one in quest.objectives"
-          :key="one.key"
-          :class="{ met: one.met, closed: one.closed }"
-          :data-objective="one.key"
-        >
-          <span aria-hidden="true">{{ one.met ? '●' : one.closed ? '×' : '○' }}</span> {{ one.name
-          }}<i v-if="one.optional"> optional</i><i v-if="one.closed">, too late</i>
-          <span v-if="one.of > 1" class="count">{{ one.count }} of {{ one.of }}</span>
-          <span v-if="one.mark" class="far">{{ one.mark.words }}</span>
-        </li>
-        <li v-if="quest.ready" class="ready">ready to be handed in</li>
-      </ul>
+      <QuestTasks :quest="quest" />
     </article>
     <p class="dusk all"><span class="key">L</span> all quests and their journal</p>
     <p v-if="putOff.length" class="all">
@@ -121,16 +99,8 @@ const readable = computed(() => props.hud.items.find((i) => i.key === reading.va
 }
 .quests.aside { left: auto; right: 20px; top: 96px; }
 article + article { margin-top: 10px; padding-top: 8px; border-top: 1px solid var(--night-rule); }
-ul { list-style: none; margin: 4px 0 0; padding: 4px 0 0; border-top: 1px solid var(--night-rule); }
-.met { color: var(--dusk); }
-.count { float: right; color: var(--dusk); font-size: 13px; }
 .all { font-size: 13px; margin-top: 8px; clear: both; }
 .journal { font-size: 13px; line-height: 1.4; margin: 2px 0 0; }
-.far { display: block; padding-left: 18px; color: var(--dusk); font-size: 13px; }
-.left { float: right; font: 500 14px var(--mono); }
-.left.soon { color: var(--glow); }
-.closed { color: var(--dusk); }
-.ready { color: var(--glow); }
 .dusk { color: var(--dusk); }
 .purse {
   position: absolute; right: 20px; top: 14px; text-align: right; line-height: 1.5; background: #14191ecc;

@@ -2,6 +2,8 @@
 import { computed, ref } from 'vue'
 import type { Hud, Told } from './connection'
 import { clock } from './clock'
+import QuestTasks from './QuestTasks.vue'
+import QuestTimer from './QuestTimer.vue'
 
 /** All quests with their journal, what became of them, and everything that was said to the player, to be read again. */
 const props = defineProps<{ hud: Hud; told: Told[] }>()
@@ -33,9 +35,11 @@ function giveUp(key: string): void {
     <article v-for="quest in hud.log" :key="quest.key" :data-logged="quest.key">
       <h3>
         {{ quest.name }} <span :class="quest.status">{{ STATUS[quest.status] ?? quest.status }}</span>
+        <QuestTimer v-if="underWay.has(quest.key)" :quest="underWay.get(quest.key)!" />
       </h3>
       <p v-if="quest.why" class="why">{{ quest.why }}</p>
       <p v-for="(text, i) in quest.journal" :key="i">{{ text }}</p>
+      <QuestTasks v-if="underWay.has(quest.key)" :quest="underWay.get(quest.key)!" />
       <p v-if="underWay.get(quest.key)?.give_up !== 'no' && underWay.has(quest.key)">
         <button class="link" @click.stop="giveUp(quest.key)">
           {{ asked === quest.key ? 'really give it up?' : 'give up' }}
