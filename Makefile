@@ -12,7 +12,9 @@ WEB_SOURCES := $(shell find web/src web/index.html web/vite.config.ts web/tsconf
 start: install build
 	@exec $(MANAGE) serve --host $(HOST) --port $(PORT)
 
+# Compiled ahead, so that commands and helper processes begin at once wherever Python is told to write nothing.
 install: .venv/.installed web/node_modules/.installed
+	@$(PY) -m compileall -q src
 
 .venv/.installed: requirements.lock
 	@test -x $(PY) || python3 -m venv .venv

@@ -488,6 +488,77 @@ def long_talk() -> None:
     server.stop()
 
 
+def _with_lines(objects: int, quests: int, lines: int) -> Any:
+    """A campaign with so many lines in talks of 25."""
+    from scripts.campaign import campaign, talk
+
+    whole = campaign(objects, quests)
+    things = whole.levels[0].objects
+    talks = tuple(talk(number, things[number % objects].key, 25) for number in range(lines // 25))
+    return replace(whole, conversations=(*whole.conversations, *talks))
+
+
+def checking() -> None:
+    """All checks of a project from nothing, in a process of their own as the helper is."""
+    import gc
+
+    from vocanta.core.checks.asking import Asking
+
+    # As in the helper: what is built lives as long as the project, and no collection looks at it meanwhile.
+    gc.disable()
+    for name, project in (
+        ("300_objects_40_quests_2000_lines", _with_lines(300, 40, 2_000)),
+        ("1000_objects", _with_lines(1_000, 0, 0)),
+    ):
+        say(f"checks_from_nothing_{name}", median_ms(lambda project=project: Asking().ask(project), 3), "ms")
+        gc.collect()
+    gc.enable()
+
+
+def checking_again() -> None:
+    """From sending an edit to its findings: those found at once, and all of them, over the API and the helper process."""
+    _served()
+    from vocanta.server import store
+    from vocanta.server.checking import HELPER
+
+    project = store.save_project(_with_lines(300, 40, 2_000)).pk
+    client = Client(SERVER_NAME="127.0.0.1")
+    rows = client.get(f"/api/projects/{project}").json()
+    marks = f"/api/projects/{project}/findings/marks"
+    client.get(f"{marks}?whole=1")
+    by_type = {t: next(r for r in rows if r["type"] == t) for t in ("object", "cue", "line")}
+    count = iter(range(10_000))
+    new: dict[str, Callable[[], dict[str, Any]]] = {
+        "object": lambda: {"x_m": 2.0 + next(count) % 40 / 8},
+        "cue": lambda: {"text": f"{by_type['cue']['values']['text']}\n  give {next(count) % 9 + 1} token_1"},
+        "line": lambda: {"wordings": [f"Said {next(count)} times."]},
+    }
+    for name, row in by_type.items():
+        taken: dict[str, list[float]] = {"shown": [], "whole": []}
+        for _ in range(9):
+            begun = time.perf_counter()
+            _edit(client, project, row, new[name]())
+            edit = client.get(marks).json()["edit_number"]
+            taken["shown"].append((time.perf_counter() - begun) * MS)
+            assert client.get(f"{marks}?whole=1&edit={edit}").json()["whole"]
+            taken["whole"].append((time.perf_counter() - begun) * MS)
+        for which, times in taken.items():
+            say(f"findings_{which}_after_an_edit_of_a_{name}", statistics.median(times[2:]), "ms")
+    HELPER.close()
+
+
+def check_command() -> None:
+    """`vocanta check` of the demo, as a command."""
+    import subprocess
+
+    demo = "src/vocanta/demo/night_bloom/project.json"
+    say(
+        "vocanta_check_demo",
+        median_ms(lambda: subprocess.run(["bin/vocanta", "check", demo], check=True, stdout=subprocess.DEVNULL), 5),
+        "ms",
+    )
+
+
 def main() -> int:
     """Every figure, or the named ones."""
     parts = {
@@ -505,6 +576,9 @@ def main() -> int:
         "plan_frames": plan_frames,
         "finding": finding,
         "long_talk": long_talk,
+        "checking": checking,
+        "checking_again": checking_again,
+        "check_command": check_command,
     }
     for name in sys.argv[1:] or parts:
         parts[name]()

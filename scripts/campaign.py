@@ -78,7 +78,7 @@ def saga(levels: int, objects: int, lines: int) -> Project:
             to_y_m=1.0,
         )
         made.append(Level(f"level_{number}", f"Level {number}", 3.0, 1.0, 0.0, (floor,), (), some, (away,)))
-    talks = tuple(_talk(t, things[t % objects].key, per_talk) for t in range(lines // per_talk))
+    talks = tuple(talk(t, things[t % objects].key, per_talk) for t in range(lines // per_talk))
     return dataclasses.replace(whole, first_level="level_0", levels=tuple(made), conversations=talks)
 
 
@@ -87,7 +87,8 @@ def _moved(thing: Object, i: int, side: int) -> Object:
     return dataclasses.replace(thing, x_m=x, y_m=y)
 
 
-def _talk(number: int, talker: str, lines: int) -> Conversation:
+def talk(number: int, talker: str, lines: int) -> Conversation:
+    """A talk of so many lines, one after the other."""
     said = tuple(
         Line(
             f"talk_{number}_{i}",

@@ -78,18 +78,20 @@ def of_the_core() -> unittest.TestSuite:
     return found
 
 
-def every_other(name: str, first: int) -> unittest.TestSuite:
-    """Half of the test cases of a folder."""
+def a_share(name: str, first: int, shares: int) -> unittest.TestSuite:
+    """Every so many-th test case of a folder, from the first, second … on."""
     modules = (module for module in of_folder(name) if isinstance(module, unittest.TestSuite))
-    return unittest.TestSuite([case for module in modules for case in module if case.countTestCases()][first::2])
+    return unittest.TestSuite([case for module in modules for case in module if case.countTestCases()][first::shares])
 
 
-# In such an order that of two processes one drives a browser and the other does not, as far as that goes.
+# In such an order, and so small, that both processes have something to do until the end.
 SHARES: dict[str, Callable[[], unittest.TestSuite]] = {
-    "browser": lambda: every_other("browser", 0),
+    "browser 1": lambda: a_share("browser", 0, 4),
     "core": of_the_core,
-    "browser, too": lambda: every_other("browser", 1),
+    "browser 2": lambda: a_share("browser", 1, 4),
     "server": lambda: of_folder("server"),
+    "browser 3": lambda: a_share("browser", 2, 4),
+    "browser 4": lambda: a_share("browser", 3, 4),
 }
 
 
@@ -114,6 +116,9 @@ def outcome(share: str | list[str]) -> Outcome:
     told = Marks()
     results: Any = Result
     result = unittest.TextTestRunner(verbosity=1, stream=told, resultclass=results).run(suite)
+    from vocanta.server.checking import HELPER
+
+    HELPER.close()
     runner.teardown_databases(databases)
     gc.collect()
     failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses) + len(left_open)

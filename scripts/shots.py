@@ -1,4 +1,4 @@
-"""Retakes the pictures of the main views in docs/screenshots from the demo."""
+"""Retakes the pictures of the main views in docs/screenshots from the demo and its first draft."""
 
 from __future__ import annotations
 
@@ -24,6 +24,8 @@ VIEWS = {
     "cistern": ("/p/1/plan?level=cistern", '[data-object="landing_lamp"]'),
     "project": ("/p/1/project", ".control"),
     "panel": ("/p/1/playtest/odile_desk", ".why h1"),
+    "findings": ("/p/2/findings/843db6d538f03132", ".mend"),
+    "pennants": ("/p/2/plan/sluice_wheel", "article [data-finding]"),
     "playtest": ("/p/1/playtest/sluice_wheel", "[data-stopped]"),
 }
 

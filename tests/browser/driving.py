@@ -122,6 +122,7 @@ class Driven(TransactionTestCase):
         self.browser.get(f"http://127.0.0.1:{self.server.port}{path}")
 
     def open_place(self, path):
+        self.see_kept()
         self.open(f"/p/{self.project}/{path}")
         self.see(".band")
 
@@ -147,6 +148,15 @@ class Driven(TransactionTestCase):
         WebDriverWait(self.browser, PATIENCE_S, 0.05).until_not(
             lambda b: b.find_elements(By.CSS_SELECTOR, selector), f"no {selector}"
         )
+
+    def see_kept(self):
+        """Wait until nothing that is shown is still on its way to be kept."""
+
+        def kept(browser):
+            return not any("Saving" in said.text for said in browser.find_elements(By.CSS_SELECTOR, ".saved"))
+
+        moved = [StaleElementReferenceException]
+        WebDriverWait(self.browser, PATIENCE_S, 0.05, ignored_exceptions=moved).until(kept, "all to be kept")
 
     def see_saved(self):
         self.see(".saved", "Saved")

@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+import contextlib
+import threading
 import unittest
+from unittest import mock
 
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from tests.browser.driving import Driven, wait_for
-from vocanta.server import models
+from tests.browser.driving import PATIENCE_S, Driven, wait_for
+from vocanta.server import edits, models
 
 
 class QuestsAndTalks(Driven):
@@ -18,6 +21,8 @@ class QuestsAndTalks(Driven):
         self.see("article h1 input:focus")
         self.keys("Ring twice", Keys.ENTER)
         self.click("article ol .link", "First stage")
+        self.see_address("first_stage")
+        self.see("article", "stage 1 of 1")
         self.rewrite(self.word("name"), "Ring the bell")
         self.see_address("ring_the_bell")
         self.click("article .link", "+ objective")
@@ -60,6 +65,48 @@ class QuestsAndTalks(Driven):
             self.see(".edit-word.open textarea:focus")
         else:
             self.see(".options button", "copper key")
+
+    @contextlib.contextmanager
+    def edits_held(self):
+        """Edits are carried out once the block has ended."""
+        may, apply = threading.Event(), edits.apply_edit
+
+        def held(*asked):
+            self.assertTrue(may.wait(PATIENCE_S))
+            return apply(*asked)
+
+        with mock.patch.object(edits, "apply_edit", held):
+            try:
+                yield
+            finally:
+                may.set()
+            self.see_saved()
+
+    def see_both(self, own):
+        for words in own:
+            self.see(".own", words)
+
+    def test_values_of_an_objects_own_changed_in_a_row_are_all_kept(self):
+        self.open_place("plan/palm_lamp")
+        both = ("reach radius: 2 m", "prompt wording: Pull {object}")
+        with self.edits_held():
+            self.rewrite(self.word("reach size"), "2")
+            self.rewrite(self.word("prompt wording"), "Pull {object}")
+            self.see_both(both)
+        self.browser.refresh()
+        self.see_both(both)
+        self.see(".prompt-picture", "Pull Palm House lamp")
+
+    def test_words_changed_while_the_last_one_is_still_being_kept_lose_nothing(self):
+        self.open_place("plan/yard_bell")
+        self.write_cue('when used\nthen\n  say "One."\n  say "Two."')
+        self.see(".text-prose", "say “One.” and say “Two.”")
+        with self.edits_held():
+            for number, words in enumerate(("Ding!", "Dong!")):
+                spoken = f'.text-prose [data-piece="steps.{number}"] .edit-word:last-of-type .word'
+                self.rewrite(self.see(spoken), words)
+                self.see_none(".edit-word.open")
+        self.see(".text-prose", "say “Ding!” and say “Dong!”")
 
     def test_a_bead_is_put_between_two_others_and_moved(self):
         self.open_place("quests/dry_feet.find_key")

@@ -59,6 +59,7 @@ class ForWhom(Driven):
         self.rewrite_open("2.4")
         self.see("article [data-word=height]", "2.4 m")
         self.see('article [data-word="reach size"]', "2 m")
+        self.see_kept()
         self.assertEqual(models.Object.objects.get(project_id=self.project, key="palm_lamp").own, {"reach.radius_m": 2})
         kind = models.Kind.objects.get(project_id=self.project, key="lamp").design
         self.assertEqual((kind["body"]["height_m"], kind["reach"]["radius_m"] == 2), (2.4, False))

@@ -149,14 +149,15 @@ class OnThePage(Driven):
         self.see(".text-prose .word")
         self.chord(Keys.CONTROL, "d")
         self.see("article h1", "Rickety rack 2")
-        self.see(".pennant")
+        self.see("[data-object=rack_by_the_door_2] [data-pennant]")
         self.see(".carried", "scatter 2 dried pod")
         for _ in range(2):
             count = len(self.browser.find_elements(By.CSS_SELECTOR, ".carried li"))
             self.click(".carried .link", "right as it is")
             wait_for(lambda c=count: len(self.browser.find_elements(By.CSS_SELECTOR, ".carried li")) < c, "one less")
         self.click(".carried .link", "clear")
-        self.see_none(".pennant")
+        self.see_none("[data-finding=copy_not_looked_at]")
+        self.see_none(".carried")
         self.see(".text-prose", "…")
 
     def test_a_kind_is_made_of_an_object_and_a_state_renamed_through_its_cues(self):

@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import base64
 import tempfile
+import threading
+from unittest import mock
 
 from selenium.webdriver.common.keys import Keys
 
-from tests.browser.driving import Driven, wait_for
-from vocanta.server import models
+from tests.browser.driving import PATIENCE_S, Driven, wait_for
+from vocanta.server import edits, models
 
 
 class OnThePage(Driven):
@@ -59,6 +61,7 @@ class OnThePage(Driven):
         self.choose("target", "every lamp")
         self.click(".objective .link", "hidden")
         self.see(".objective", "hidden from the player")
+        self.see_kept()
         objective = models.Objective.objects.get(project_id=self.project, key="four_lamps")
         self.assertEqual((objective.time_s, objective.hidden, objective.targets[-1]), (45.0, True, "lamp"))
         self.choose("all met", "ready")
@@ -92,6 +95,26 @@ class OnThePage(Driven):
         self.choose("all met", "on to “Report")
         self.see('[data-fork="find_key-report_back"]')
 
+    def test_two_names_taken_off_a_list_while_the_first_is_still_being_kept_are_both_gone(self):
+        self.open_place("quests/lamps_before_dusk.light_them")
+        may, apply = threading.Event(), edits.apply_edit
+
+        def held(*asked):
+            """An edit that is carried out once both names were taken off."""
+            self.assertTrue(may.wait(PATIENCE_S))
+            return apply(*asked)
+
+        with mock.patch.object(edits, "apply_edit", held):
+            for lamp in ("west", "east"):
+                self.click(f'.objective button[aria-label="Take away Yard lamp, {lamp}"]')
+            may.set()
+            for lamp in ("west", "east"):
+                self.see_none(f'.objective button[aria-label="Take away Yard lamp, {lamp}"]')
+            self.see_saved()
+        targets = models.Objective.objects.get(project_id=self.project, key="four_lamps").targets
+        self.assertEqual([t for t in targets if t.startswith("yard_lamp")], [])
+        self.assertTrue(targets)
+
     def test_a_level_ends_by_words(self):
         self.open_place("plan/cistern")
         self.click("article .link", "+ end")
@@ -101,6 +124,7 @@ class OnThePage(Driven):
         self.rewrite(self.word("seconds after"), "0")
         self.see("[data-ending]", "It is lost once Dry Feet is done")
         self.see("[data-ending]", "at once")
+        self.see_kept()
         level = models.Level.objects.get(project_id=self.project, key="cistern")
         self.assertEqual(level.endings, [{"outcome": "lost", "when": ["dry_feet"], "after_s": 0.0}])
 

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import json
 import os
 import signal
 
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.driving import Driven, wait_for
+from vocanta.server import models
 from vocanta.server.consumers import PlaytestConsumer
 
 
@@ -78,3 +80,45 @@ class RunStates(Driven):
         self.see("[data-notice=notice]", "You will want it a while yet.")
         self.keys("1")
         self.see(".talk")
+
+    def test_a_run_that_was_overtaken_by_edits_says_so_and_begins_again_here_with_them(self):
+        self.open_place("playtest/palm_lamp")
+        self.see('[data-prompt="palm_lamp"]')
+        self.keys("e")
+        self.see('[data-prompt="palm_lamp"]', "Put out")
+        lamp = models.Object.objects.get(project_id=self.project, key="palm_lamp")
+        self.someone_does(do="set", id=lamp.pk, version=lamp.version, values={"x_m": lamp.x_m + 0.5})
+        self.see(".news", "One edit since this run began; it goes on as it was.")
+        self.keys(Keys.F9)
+        self.see(".start", "from where you stood")
+        self.see_none(".news")
+        self.see('[data-prompt="palm_lamp"]', "Put out")
+        lamp.refresh_from_db()
+        self.someone_does(do="remove", id=lamp.pk, version=lamp.version, clean=True)
+        self.see(".news", "One edit since")
+        self.click(".news .link", "begin again here")
+        self.see(".news", "Left out: Palm House lamp is lit.")
+
+    def someone_does(self, **change):
+        """Another tab edits the project."""
+        body = json.dumps({"tab": "other", "changes": [change]})
+        answer = self.client.post(f"/api/projects/{self.project}/edits", body, content_type="application/json")
+        self.assertEqual(answer.status_code, 200)
+
+    def test_the_chronicle_shows_what_i_did_finds_words_and_unfolds_why(self):
+        self.walking("palm_lamp")
+        self.keys("e")
+        self.see('[data-told="state"]', "lit")
+        self.click('[data-told="state"] .what')
+        self.see(".because", "because of Use at Palm House lamp")
+        self.see('[data-told="near"]')
+        self.click(".chronicle header button", "mine")
+        self.see_none('[data-told="near"]')
+        self.see('[data-told="state"]')
+        self.see(".wanted").send_keys("nothing like it")
+        self.see(".chronicle", "Nothing of that kind has happened.")
+        self.see(".wanted").send_keys(Keys.CONTROL, "a")
+        self.see(".wanted").send_keys("lamp, a click")
+        self.see('[data-told="sound"]')
+        self.see_none('[data-told="state"]')
+        self.click(".chronicle header button", "all")

@@ -59,6 +59,7 @@ class Screenplay(Driven):
         self.choose("speaker", "Mr Quill")
         self.see("article.chosen .speaker", "MR")
         self.see(".small.quiet .link", "Messenger")
+        self.see_kept()
         talk = models.Conversation.objects.get(project_id=self.project, key="pip_talk")
         self.assertEqual((talk.talker, self.line("busy_feet").speaker), ("messenger", "mr_quill"))
 
@@ -75,13 +76,14 @@ class Screenplay(Driven):
         self.write("Then be off.", Keys.ENTER, "A new line")
         self.keys(Keys.ESCAPE)
         self.see_none("textarea")
+        self.see_kept()
         self.assertEqual(self.line("good_evening").then, "what_is_it")
         replies = models.Reply.objects.filter(owner_id=self.line("what_is_it").pk).order_by("order")
         self.assertEqual([(r.wordings, r.then) for r in replies], [(["A key."], ""), (["Nothing."], "then_be_off")])
         lines = self.lines()
         self.assertLess(lines.index("good_evening"), lines.index("mind_the_wet"))
         self.assertEqual(lines[lines.index("good_evening") + 1], "what_is_it")
-        self.see('[data-line="mind_the_wet"]', "never said: “Good evening.” always fits")
+        self.see('[data-line="mind_the_wet"]', "“Good evening.” above it always fits")
 
     def test_an_empty_draft_leaves_nothing_and_a_left_one_is_kept(self):
         self.open_place("dialogue/is_it_running")
@@ -92,6 +94,7 @@ class Screenplay(Driven):
             self.draft("A new line")
             self.keys(*keys)
             self.see_none("textarea")
+        self.see_kept()
         self.assertEqual(self.lines(), before)
         self.keys("r")
         self.draft("A new reply")

@@ -7,12 +7,14 @@ import unittest
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from tests.browser.driving import Driven, wait_for
+from tests.browser.driving import EXPECTED_REFUSALS, Driven, wait_for
 
 CUE = 'when used only if has copper_key or else say "It wants the copper key." then set this to next start dry_feet'
 
 
 class TheWholeLoop(Driven):
+    expected = (*EXPECTED_REFUSALS, "ERR_CONNECTION_REFUSED")
+
     def test_place_size_word_wire_walk_and_find_it_again(self):
         self.open("/")
         self.click(".open", "The Night Bloom")
@@ -95,6 +97,7 @@ class TheWholeLoop(Driven):
     def find_everything_after_reload_and_restart(self):
         for again in (lambda: None, self.restart):
             again()
+            self.see_kept()
             self.browser.refresh()
             self.see(".prompt-picture", "Pull Switch")
             self.see('article [data-word="reach size"]', "1.8 m")

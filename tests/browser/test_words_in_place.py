@@ -83,6 +83,8 @@ class InPlace(Driven):
         self.open_place("plan/palm_lamp")
         self.click("article .cue .adds .link", "+ step")
         self.see(".edit-word.open input:focus").send_keys("remove", Keys.ENTER)
+        self.see("article .cue .adds", "its own, in place of the kind’s")
+        self.see("article .cue .word.open, article .cue .edit-word.open .options button")
         self.click("article .cue .adds .link", "back to the kind’s")
         self.see("article .cue", "of its kind, lamp")
         wait_for(lambda: self.texts_of("palm_lamp") == [], "its own cue to be gone")
@@ -108,6 +110,7 @@ class SentencesOfAPage(Driven):
         self.see('.project [data-word="experience levels"]', "30, 90")
         self.rewrite(self.word("radius", ".project"), "wide")
         self.see('.project [data-word="radius"]', "0.35 m")
+        self.see_kept()
         self.assertEqual(self.settings().player["radius_m"], 0.35)
         self.choose("inside", "follows", section="")
         wait_for(lambda: self.settings().camera["inside_area"] is False, "the camera to follow anywhere")
@@ -116,7 +119,7 @@ class SentencesOfAPage(Driven):
         self.open_place("plan/ladder_down")
         self.see('[data-word="to x"]')
         self.choose("leads to", "nowhere", section="")
-        self.see("article .trouble", "It leads nowhere")
+        self.see("article [data-finding]", "leads nowhere: its level is not chosen")
         self.see_none('[data-word="to x"]')
 
     def test_what_may_be_left_empty_goes_back_to_the_usual_by_being_emptied(self):

@@ -175,6 +175,16 @@ class CellsAndWays(unittest.TestCase):
         self.assertLess(length, shortest * 1.06)
         self.assertIsNone(Ways(floor_of(room(Wall("w", ((5, 0), (5, 8))))), 0.35, []).way((1, 1), (9, 1)))
 
+    def test_what_a_way_is_at_most_counts_the_sides_of_the_grid_and_is_never_less_than_the_way(self):
+        metres, place = Ways(floor_of(room()), 0.35, []).at_most((1.0, 1.0), (9.0, 4.0))
+        self.assertAlmostEqual(metres, 8.0 + 3.0)
+        self.assertEqual(place, (9.0, 4.0))
+        walled = Ways(floor_of(room(Wall("w", ((5, 0), (5, 6))))), 0.35, [])
+        way = walled.way((1.0, 1.0), (9.0, 1.0))
+        length = sum(math.dist(a, b) for a, b in zip([(1.0, 1.0), *way], way, strict=False))
+        self.assertGreater(walled.at_most((1.0, 1.0), (9.0, 1.0))[0], length)
+        self.assertIsNone(Ways(floor_of(room(Wall("w", ((5, 0), (5, 8))))), 0.35, []).at_most((1, 1), (9, 1)))
+
     def test_a_swing_turns_about_its_hinge(self):
         design = Design(body=Body("box", 2.0, 0.1), states=(State("a", "a"),), motion=Motion(hinge_x_m=-1.0))
         from vocanta.core.space.bodies import Pose

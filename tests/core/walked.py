@@ -31,10 +31,10 @@ class CheckedRun(Run):
 class Walked:
     """One walk: what is done returns the walk, so that it can be told in a row."""
 
-    def __init__(self, at: str = "", project=None, puts=(), start: Start | None = None):
+    def __init__(self, at: str = "", project=None, puts=(), start: Start | None = None, program=None):
         self.project = project or demo()
         spot = standing_before(self.project, at) if at else None
-        self.run = CheckedRun(self.project, start or Start(*(spot or ()), puts=tuple(puts)))
+        self.run = CheckedRun(self.project, start or Start(*(spot or ()), puts=tuple(puts)), program)
 
     def wait(self, ticks: int) -> Walked:
         for _ in range(ticks):

@@ -271,6 +271,18 @@ class WrongInput(OnTheDemo):
         self.assertTrue(reading["tokens"])
         self.assertEqual([p["code"] for p in reading["draft_problems"]], ["cue_unreadable"])
 
+    def test_a_page_whose_record_is_deleted_while_it_is_read_is_not_there(self):
+        wheel, compile_it = self.row("sluice_wheel")["id"], programs.compiled_project
+
+        def deleted_before(project):
+            """The program, once somebody else has deleted what is being read."""
+            self.edit({"do": "remove", "id": wheel, "clean": True})
+            return compile_it(project)
+
+        with mock.patch("vocanta.server.views.compiled_project", deleted_before):
+            self.assertEqual(self.client.get(f"{self.base}/records/{wheel}/page").status_code, 404)
+        self.assertEqual(self.client.get(f"{self.base}/records/{wheel}/page").status_code, 404)
+
     def test_a_body_over_the_limit_and_files_of_other_kinds(self):
         much = " " * (9 * 1024 * 1024)
         huge = self.send("post", "/edits", '{"tab": "a", "changes": []}' + much)
@@ -367,7 +379,7 @@ class PlacingAndReading(OnTheDemo):
         )
 
     def test_questions_to_the_database_are_bounded(self):
-        with self.assertNumQueries(24):
+        with self.assertNumQueries(25):
             self.client.get(self.base)
         bell = self.row("yard_bell")
         with self.assertNumQueries(12):

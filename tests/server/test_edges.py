@@ -33,11 +33,11 @@ class Slips(OnTheDemo):
         self.assertEqual((replies.count(), self.row("good_then", "line")["id"]), (2, line))
 
     def test_a_walk_goes_on_by_the_stages_it_was_begun_with_when_their_beads_are_moved(self):
-        number, first = playing.begin_run(self.demo_id, {"quest": "dry_feet", "stage": "open_sluice"})
+        number, _, first = playing.begin_run(self.demo_id, {"quest": "dry_feet", "stage": "open_sluice"})
         last = self.row("report_back", "stage")
         self.edit({"do": "set", "id": last["id"], "order": -5.0})
         self.assertEqual([key for key, _ in self.stages()], ["report_back", "find_key", "open_sluice"])
-        for message in (first, playing.resume_run(self.demo_id, number)[1]):
+        for message in (first, playing.resume_run(self.demo_id, number).first):
             situation = Session(message, io.StringIO()).run.situation
             stages = [s.key for s in situation.layout.quests["dry_feet"].stages]
             self.assertEqual(stages[situation.value("stage", "dry_feet")], "open_sluice")

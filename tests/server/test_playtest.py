@@ -75,6 +75,51 @@ class PlaytestSocket(TransactionTestCase):
             self.assertGreaterEqual(self.until(again, "picture")["picture"]["player"][0], 6.5)
         self.assertEqual((models.Snapshot.objects.count(), models.PlayedRun.objects.count()), (1, 1))
 
+    def edit(self, **change):
+        body = json.dumps({"tab": "t", "changes": [change]})
+        answer = self.client.post(f"/api/projects/{self.project}/edits", body, "application/json")
+        self.assertEqual(answer.status_code, 200, answer.content)
+        return answer.json()["edit_number"]
+
+    def test_it_begins_again_where_one_stands_with_what_was_changed_meanwhile(self):
+        bell = models.Object.objects.get(project_id=self.project, key="yard_bell")
+        with self.socket() as socket:
+            socket.send(json.dumps({"begin": {"quest": "dry_feet", "stage": "open_sluice"}}))
+            first = self.until(socket, "run")
+            self.assertEqual((first["edit"], first["left_out"]), (1, []))
+            socket.send(json.dumps({"input": {"move": [1, 0]}}))
+            while self.until(socket, "picture")["picture"]["player"][0] < 6.5:
+                pass
+            edit = self.edit(do="set", id=bell.pk, version=bell.version, values={"name": "Great bell"})
+            socket.send(json.dumps({"again_here": True}))
+            second = self.until(socket, "run")
+            self.assertEqual((second["edit"], second["left_out"]), (edit, []))
+            picture = self.until(socket, "picture")["picture"]
+            self.assertEqual(picture["objects"]["great_bell"]["name"], "Great bell")
+            self.assertGreaterEqual(picture["player"][0], 6.5)
+            self.assertIn("dry_feet", [q["key"] for q in picture["hud"]["quests"]])
+            self.assertLess(picture["tick"], 3)
+        wait_for(lambda: not PlaytestConsumer.under_way, "the last inputs to be stored")
+        runs = models.PlayedRun.objects.order_by("pk")
+        self.assertEqual([r.pk for r in runs], [first["run"], second["run"]])
+        self.assertTrue(runs[0].inputs.exists())
+        with self.socket() as again:
+            again.send(json.dumps({"resume": second["run"]}))
+            self.assertGreaterEqual(self.until(again, "picture")["picture"]["player"][0], 6.5)
+
+    def test_what_no_longer_fits_is_named_when_it_begins_again(self):
+        lamp = models.Object.objects.get(project_id=self.project, key="palm_lamp")
+        with self.socket() as socket:
+            socket.send(json.dumps({"begin": {"at": "palm_lamp"}}))
+            self.until(socket, "picture")
+            for press in ("down", "up"):
+                socket.send(json.dumps({"input": {press: ["use"]}}))
+            while "lit" not in json.dumps(self.until(socket, "picture")["picture"]["told"]):
+                pass
+            self.edit(do="remove", id=lamp.pk, version=lamp.version, clean=True)
+            socket.send(json.dumps({"again_here": True}))
+            self.assertEqual(self.until(socket, "run")["left_out"], ["Palm House lamp is lit"])
+
     def test_unknown_runs_points_and_foreign_pages_are_refused(self):
         for message in ({"resume": 99}, {"begin": {"quest": "dry_feet", "stage": "nowhere"}}):
             with self.socket() as socket:

@@ -130,7 +130,7 @@ class Commands(TestCase):
         out = StringIO()
         call_command("load_demo", stdout=out)
         call_command("load_demo", stdout=out)
-        self.assertEqual((models.Project.objects.count(), out.getvalue()), (1, "The demo is loaded.\n"))
+        self.assertEqual((models.Project.objects.count(), out.getvalue()), (2, "The demo is loaded.\n"))
 
     def test_serving_makes_ready_loads_the_demo_and_says_where(self):
         out = StringIO()
@@ -141,7 +141,7 @@ class Commands(TestCase):
         server.return_value.run.assert_called_once_with()
         server.call_args.kwargs["begun"]()
         self.assertIn("Vocanta is at http://127.0.0.1:8123/\n", out.getvalue())
-        self.assertEqual(models.Project.objects.count(), 1)
+        self.assertEqual(models.Project.objects.count(), 2)
 
     def test_a_port_that_is_taken_is_said_with_another_to_take(self):
         said = StringIO()

@@ -13,6 +13,7 @@ import { noteOpen } from '@/projects/lastOpen'
 import { useBook } from '@/stores/book'
 import { useLive } from '@/stores/live'
 import { useKeys } from '@/parts/keys'
+import { useStepping } from '@/findings/stepping'
 import { SEEN } from '@/parts/seen'
 import { walkTarget } from '@/parts/walking'
 
@@ -23,6 +24,7 @@ const live = useLive()
 const ready = ref(false)
 const lost = ref('')
 const keysShown = ref(false)
+const stepping = useStepping()
 const band = ref<InstanceType<typeof Band> | null>(null)
 
 provide(SEEN, { now: () => book.editNumber, as: book.asSeenAt })
@@ -65,6 +67,7 @@ function commandOf(event: KeyboardEvent): (() => void) | undefined {
   const key = event.key.toLowerCase()
   if (event.ctrlKey && key === 'z') return () => void turn(event.shiftKey ? 'redo' : 'undo')
   if (event.ctrlKey && key === 'y') return () => void turn('redo')
+  if (event.altKey && (key === 'j' || key === 'k')) return () => void stepping.step(key === 'j' ? 1 : -1)
   if (event.ctrlKey || event.metaKey || event.altKey) return undefined
   if (key === '/') return () => band.value?.find()
   if (key === '?') return () => (keysShown.value = !keysShown.value)

@@ -6,6 +6,7 @@ export const PLACES = [
   { key: 'dialogue', name: 'Dialogue' },
   { key: 'items', name: 'Items & facts' },
   { key: 'playtest', name: 'Playtest' },
+  { key: 'findings', name: 'Findings' },
   { key: 'history', name: 'History' },
   { key: 'project', name: 'Project' },
 ] as const
@@ -25,6 +26,7 @@ export const router = createRouter({
         { path: 'quests/:selected?', name: 'quests', component: () => import('./quests/QuestsPlace.vue') },
         { path: 'dialogue/:selected?', name: 'dialogue', component: () => import('./dialogue/DialoguePlace.vue') },
         { path: 'items/:selected?', name: 'items', component: () => import('./items/ItemsPlace.vue') },
+        { path: 'findings/:selected?', name: 'findings', component: () => import('./findings/FindingsPlace.vue') },
         { path: 'history/:selected?', name: 'history', component: () => import('./history/HistoryPlace.vue') },
         { path: 'project/:selected?', name: 'project', component: () => import('./settings/ProjectPlace.vue') },
         { path: 'playtest/:selected?', name: 'playtest', component: () => import('./playtest/PlaytestPlace.vue') },

@@ -10,16 +10,18 @@ from typing import Any
 
 from pydantic import ValidationError
 
+from ..core.cuetext import carrying
 from ..core.cuetext.references import references_of, renamed_in_design, renamed_in_endings, replaced, text_fields
 from ..core.engine.wording import first_words
-from ..core.project.assets import ASSET_FIELDS
+from ..core.project.assets import ASSET_FIELDS, asset_name
 from ..core.project.designs import laid, leads_somewhere, with_values
 from ..core.project.fileformat import value_problem
 from ..core.project.names import followed, follows, free_key, key_from, key_problem
+from ..core.project.placeholder import MADE
 from ..core.project.problems import Problem, ProjectError
 from ..core.project.records import CHILDREN, SCOPED
 from ..core.project.signs import free_sign
-from . import carrying, models, states
+from . import models, states
 from .meaning import meaning_problems
 from .refusals import Refused, not_found
 from .rows import made, scope_of, values_of
@@ -29,8 +31,8 @@ from .telling import rows_of
 from .validating import full_values
 
 NUMBERED = ("cue", "reply")
-"""Types whose records are named by a letter and a number where nobody names them."""
-UNNAMED = ("cue", "reply", "wall")
+"""Types whose records are named by a letter and a number where nobody names them, each in its owner."""
+UNNAMED = ("cue", "reply", "wall", "aside")
 """Types whose names nothing else can use."""
 MADE_TO_WORK = ("kind", "item", "conversation")
 """What placing an object makes besides, so that it works at once."""
@@ -150,6 +152,7 @@ class Changing:
             "rename_state": self._restate,
             "remove_state": self._restate,
             "clear_carried": self._clear_carried,
+            "make_sound": self._make_sound,
         }[change.do](change)
         self._carried_out += 1
 
@@ -342,6 +345,8 @@ class Changing:
         names = [r.key for r in doomed if r.type not in UNNAMED]
         owner = self._scope_owner(record)
         users = [u for u in self.sheet.users(names, of_scope(owner)) if u.pk not in ids]
+        doomed += [u for u in users if u.type == "aside"]
+        users = [u for u in users if u.type != "aside"]
         if users and not change.clean:
             raise self._in_use(record, users)
         self._rewrite(users, dict.fromkeys(names, "?"), owner)
@@ -404,6 +409,22 @@ class Changing:
         text, answers = left
         self._put(cue, {"text": text})
         self._put(thing, {"carried": answers})
+
+    def _make_sound(self, change: ChangeAsked) -> None:
+        """Give a sound a file that is made on the spot; one that the same edit added is named by `under`."""
+        sound = self._added.get(change.under) if change.under is not None else self._based(change)
+        if not isinstance(sound, models.Sound):
+            raise not_found("sound", f"record/{change.id}")
+        try:
+            how = MADE.validate_python(change.values)
+        except ValidationError as error:
+            self._problems += [value_problem(dict(e), f"sound/{sound.key}") for e in error.errors()]
+            return
+        data = how.data()
+        name = asset_name(data, ".wav")
+        models.Asset.objects.get_or_create(project=self.sheet.project, name=name, defaults={"data": data})
+        self._say(f"Made {self.shown(sound)} a file")
+        self._put(sound, {"file": name, "seconds": how.seconds})
 
     def _put(self, record: models.Record, values: dict[str, Any]) -> None:
         """Values that follow from a change, where they differ."""

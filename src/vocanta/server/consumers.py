@@ -16,6 +16,7 @@ from ..core.project.problems import Problem, ProblemData, ProjectError
 from . import playing
 from .engines import Engine
 from .manners import origin_allowed
+from .playing import Begun
 from .refusals import Refused
 
 MOST_BYTES = 8_192
@@ -38,6 +39,7 @@ class PlaytestConsumer(AsyncWebsocketConsumer):
     |---|---|---|
     | open | `begin` or `resume` | running |
     | running | inputs, and what the engine answers | running |
+    | running | `again_here`: the engine is asked for the moment, and ends | running, a new run from there |
     | running | another socket resumes the same run | ended, told |
     | any | the socket closes | ended; the run can be resumed |
     """
@@ -50,7 +52,7 @@ class PlaytestConsumer(AsyncWebsocketConsumer):
         self.engine: Engine | None = None
         self.pump: asyncio.Task[None] | None = None
         self.run_id = 0
-        self.seen = True
+        self.seen, self.over = True, False
         headers = {name: value.decode("latin-1") for name, value in self.scope["headers"]}
         host = headers.get(b"host", "")
         known = validate_host(host.rsplit(":", 1)[0], settings.ALLOWED_HOSTS)
@@ -66,6 +68,7 @@ class PlaytestConsumer(AsyncWebsocketConsumer):
 
     async def end(self) -> None:
         """End the engine and store what is left of its inputs; one that does not end in time is killed."""
+        self.over = True
         if self.engine is not None:
             await self.engine.end(self.pump)
         if self.under_way.get(self.run_id) is self:
@@ -104,14 +107,35 @@ class PlaytestConsumer(AsyncWebsocketConsumer):
         if found is None:
             await self._refuse("No run is under way yet.", "Send begin or resume first.")
             return
-        self.run_id, first = found
+        self.run_id = found.run
         await self._take_over()
-        self.under_way[self.run_id] = self
-        await self._show(json.dumps({"run": self.run_id}))
-        self.engine = await Engine.started(first)
-        self.pump = asyncio.create_task(self._pass_on(self.engine))
+        await self._drive(found, [])
 
-    async def _asked_for(self, message: dict[str, Any]) -> tuple[int, dict[str, Any]] | None:
+    async def _drive(self, begun: Begun, left_out: list[str]) -> None:
+        """Drive a run from now on, unless nobody is there any more."""
+        self.run_id = begun.run
+        self.under_way[begun.run] = self
+        await self._show(json.dumps({"run": begun.run, "edit": begun.edit, "left_out": left_out}))
+        engine = await Engine.started(begun.first)
+        if self.over:
+            await engine.end(None)
+            del self.under_way[begun.run]
+            return
+        self.engine = engine
+        self.pump = asyncio.create_task(self._pass_on(engine))
+
+    async def _again(self, here: dict[str, Any]) -> None:
+        """A new run of the project as it is now, from a moment of the one that has just ended."""
+        project = int(self.scope["url_route"]["kwargs"]["project"])
+        self.under_way.pop(self.run_id, None)
+        try:
+            begun, left_out = await database_sync_to_async(playing.begin_here)(project, here)
+        except (Refused, ProjectError) as refused:
+            await self._end_with([p.as_dict() for p in refused.problems])
+            return
+        await self._drive(begun, left_out)
+
+    async def _asked_for(self, message: dict[str, Any]) -> Begun | None:
         """The run that a message begins or picks up again, None where it does neither."""
         project = int(self.scope["url_route"]["kwargs"]["project"])
         resume, begin = message.get("resume"), message.get("begin")
@@ -135,11 +159,15 @@ class PlaytestConsumer(AsyncWebsocketConsumer):
             await other.end()
 
     async def _pass_on(self, engine: Engine) -> None:
-        """Pictures to the screen, inputs to the database, until the engine ends."""
+        """Pictures to the screen, inputs to the database, until the engine ends; then perhaps again from where it was."""
+        here: dict[str, Any] | None = None
         async for line in engine.lines():
             if line.startswith(b'{"inputs"'):
                 stored = json.loads(line)
                 await database_sync_to_async(playing.keep_inputs)(self.run_id, stored["tick"], stored["inputs"])
+            elif line.startswith(b'{"here"'):
+                here = json.loads(line)["here"]
+                engine.hear_out()
             elif self.seen:
                 await self._show(line.decode().rstrip("\n"))
         if await engine.process.wait() != 0 and self.seen:
@@ -150,6 +178,8 @@ class PlaytestConsumer(AsyncWebsocketConsumer):
                 "run",
             )
             await self._end_with([problem.as_dict()])
+        elif here is not None and not self.over:
+            await self._again(here)
 
     async def _end_with(self, problems: list[ProblemData]) -> None:
         await self._show(json.dumps({"problems": problems, "ended": True}))

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
+from ..core.cuetext.carrying import carried
 from ..core.project.names import free_key, key_from
 from . import listing, models
-from .carrying import carried
 from .edits import apply_edit
 from .refusals import not_found
 from .shapes import ChangeAsked, DuplicateAsked, EditAsked, EditDone

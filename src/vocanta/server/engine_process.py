@@ -1,7 +1,8 @@
 """A run in a process of its own: one JSON object a line in and out, 30 ticks a second.
 
 First line in: `{"project": file text, "start": {...}, "inputs": [[tick, input], ...]}`. Then `{"input": {...}}`,
-`{"do": "pause" | "go" | "tick" | "slower" | "faster"}` or `{"why": key}`. Out: `{"picture": ...}`, `{"why": ...}`,
+`{"do": "pause" | "go" | "tick" | "slower" | "faster"}`, `{"why": key}` or `{"again_here": true}`, which asks for the present
+moment as a start (`core/engine/again.py`), told as `{"here": ...}`. Out: `{"picture": ...}`, `{"why": ...}`,
 `{"inputs": [...], "tick": n}` at least once a second while there are any, `{"problems": [...]}`, and before the first
 picture of a large project `{"starting": {"what", "done", "of"}}`.
 """
@@ -19,9 +20,10 @@ import time
 from collections.abc import Mapping
 from typing import Any, TextIO
 
+from ..core.engine.again import Moment, as_data
 from ..core.engine.inputs import Input, read_input
 from ..core.engine.picture import Painter
-from ..core.engine.run import Run, Start
+from ..core.engine.run import Run, Spot, Start
 from ..core.engine.situation import TICKS_A_SECOND
 from ..core.engine.why import explained
 from ..core.progress.compiling import compiled
@@ -69,6 +71,7 @@ class Session:
                 tuple((str(n), int(v)) for n, v in start.get("puts", [])),
                 str(start.get("level", "")),
                 int(start.get("seed", 0)),
+                tuple(Spot(*one) for one in start.get("spots", [])),
             ),
             compiled(project, self._starting),
         )
@@ -111,7 +114,7 @@ class Session:
                         Problem(
                             "message_senseless",
                             "The message is not understood.",
-                            "Send one of input, do, why.",
+                            "Send one of input, do, why, again_here.",
                             "message",
                         )
                     ]
@@ -126,13 +129,15 @@ class Session:
                 self._do(value)
             elif what == "why" and isinstance(value, str):
                 self._send({"why": explained(self.run, value)})
+            elif what == "again_here":
+                self._send({"here": as_data(Moment.of(self.run.situation))})
             else:
                 raise ProjectError(
                     [
                         Problem(
                             "message_senseless",
                             f"“{str(what)[:40]}” is not understood.",
-                            "Send one of input, do, why.",
+                            "Send one of input, do, why, again_here.",
                             "message",
                         )
                     ]

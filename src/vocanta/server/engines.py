@@ -63,10 +63,14 @@ class Engine:
             self._heard = True
             yield line
 
-    async def end(self, listening: asyncio.Task[None] | None) -> None:
-        """Close its input, and wait until what it still says was listened to; then it is gone, one way or the other."""
+    def hear_out(self) -> None:
+        """Close its input: it says what it still has to say, and ends."""
         if self.process.stdin is not None:
             self.process.stdin.close()
+
+    async def end(self, listening: asyncio.Task[None] | None) -> None:
+        """Close its input, and wait until what it still says was listened to; then it is gone, one way or the other."""
+        self.hear_out()
         try:
             if listening is not None:
                 await asyncio.wait_for(asyncio.shield(listening), END_S)

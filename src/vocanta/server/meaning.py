@@ -7,12 +7,12 @@ from typing import Any
 from ..core.cuetext.index import NameIndex, index_of, text_problems
 from ..core.cuetext.references import Reference, reader_of, text_fields
 from ..core.project.designs import resolved
+from ..core.project.fileformat import adapter_of
 from ..core.project.problems import Problem
 from ..core.project.records import SCOPED, Design, Kind, Object
 from . import models, store
 from .rows import values_of
 from .sheet import Sheet
-from .validating import adapter
 
 
 def meaning_problems(sheet: Sheet, changed: list[models.Record]) -> list[Problem]:
@@ -152,7 +152,7 @@ def _whole_index(sheet: Sheet, small: NameIndex) -> NameIndex:
 
 
 def _core(base: models.Record) -> Any:
-    return adapter(base.type).validate_python({"key": base.key, **values_of(base)})
+    return adapter_of(base.type).validate_python({"key": base.key, **values_of(base)})
 
 
 def _design(sheet: Sheet, record: Any) -> Design | None:

@@ -299,6 +299,15 @@ class Reference(models.Model):
         indexes: ClassVar = [models.Index(fields=["name"])]
 
 
+class Aside(Record):
+    """A finding put aside as right as it is."""
+
+    check_name = models.CharField(max_length=60, blank=True, db_column="check_name")
+    at = models.CharField(max_length=60, blank=True)
+    rests_on = models.CharField(max_length=40, blank=True)
+    reason = models.TextField(blank=True)
+
+
 class Edit(models.Model):
     """One named, undoable change of a project, made in one tab.
 
@@ -381,4 +390,5 @@ RECORD_MODELS: dict[str, type[Record]] = {
     "conversation": Conversation,
     "line": Line,
     "reply": Reply,
+    "aside": Aside,
 }

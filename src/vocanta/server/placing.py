@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Any
 
+from ..core.project.fileformat import adapter_of
 from ..core.project.names import free_key, key_from
 from ..core.project.problems import Problem
 from ..core.project.records import Kind as CoreKind
@@ -15,7 +16,6 @@ from .edits import apply_edit
 from .refusals import Refused
 from .rows import values_of
 from .shapes import ChangeAsked, EditAsked, EditDone, PlaceAsked
-from .validating import adapter
 
 OPEN = "?"
 OPEN_KIND = "?kind"
@@ -65,7 +65,7 @@ def _kind(project: models.Project, asked: PlaceAsked, found: Starter | None, pla
     wanted = {"key": asked.kind} if asked.kind else {"starter": asked.starter, "name": found.kind.name if found else ""}
     kind = models.Kind.objects.filter(project=project, **wanted).order_by("pk").first()
     if kind is not None:
-        return adapter("kind").validate_python({"key": kind.key, **values_of(kind)}), kind.key
+        return adapter_of("kind").validate_python({"key": kind.key, **values_of(kind)}), kind.key
     if asked.kind or found is None:
         message = f"There is no kind “{asked.kind or asked.starter}”."
         fix = "Choose one from the list that opens on typing."

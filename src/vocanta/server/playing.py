@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import hashlib
 import secrets
-from typing import Any
+from dataclasses import asdict
+from typing import Any, NamedTuple
 
+from ..core.engine import again
 from ..core.engine.standing import standing_before
 from ..core.progress.as_if import as_if
 from ..core.project.problems import Problem
@@ -20,14 +22,37 @@ KEPT_RUNS = 50
 """So many runs of a project are kept."""
 
 
-def begin_run(project_id: int, asked: dict[str, Any]) -> tuple[int, dict[str, Any]]:
-    """A new run of a project as it is now: its number, and the first message for its engine.
+class Begun(NamedTuple):
+    """A run that begins or goes on: its number, the edit of the project that it is of, the first message for its engine."""
+
+    run: int
+    edit: int
+    first: dict[str, Any]
+
+
+def begin_run(project_id: int, asked: dict[str, Any]) -> Begun:
+    """A new run of a project as it is now.
 
     `asked` may name a point to be as if at (`quest`, `stage`, `changes`), an object to stand before (`at`), a `level`.
     Raises `Refused` 404 for an unknown point, 422 for a senseless one.
     """
     project = listing.found_project(project_id)
-    start = _start(compiled_project(project), asked)
+    return _begun(project, _start(compiled_project(project), asked))
+
+
+def begin_here(project_id: int, here: dict[str, Any]) -> tuple[Begun, list[str]]:
+    """A new run of a project as it is now, from a moment of another run as its engine told it; and what had to be left
+    out, in words. Raises `Refused` 404."""
+    project = listing.found_project(project_id)
+    known = compiled_project(project)
+    start, left_out = again.from_data(here).start(known.core, known.program, secrets.randbelow(2**31))
+    data = {k: v for k, v in asdict(start).items() if v not in (None, "", ())}
+    data["facing"] = data.pop("facing_deg", None)
+    data["spots"] = [list(asdict(spot).values()) for spot in start.spots]
+    return _begun(project, data), left_out
+
+
+def _begun(project: models.Project, start: dict[str, Any]) -> Begun:
     file = listing.filed_out(project)
     digest = hashlib.sha256(file.encode()).hexdigest()
     with writing():
@@ -41,7 +66,7 @@ def begin_run(project_id: int, asked: dict[str, Any]) -> tuple[int, dict[str, An
             seed=start["seed"],
         )
         _forget_old_runs(project)
-    return run.pk, {"project": file, "start": start}
+    return Begun(run.pk, project.edit_number, {"project": file, "start": start})
 
 
 def _forget_old_runs(project: models.Project) -> None:
@@ -85,7 +110,7 @@ def _start(here: Compiled, asked: dict[str, Any]) -> dict[str, Any]:
     return start
 
 
-def resume_run(project_id: int, run_id: int) -> tuple[int, dict[str, Any]]:
+def resume_run(project_id: int, run_id: int) -> Begun:
     """A run as it was left: its snapshot, start and inputs. Raises `Refused` 404."""
     run = models.PlayedRun.objects.filter(pk=run_id, project_id=project_id).select_related("snapshot").first()
     if run is None:
@@ -93,7 +118,8 @@ def resume_run(project_id: int, run_id: int) -> tuple[int, dict[str, Any]]:
     stretches = list(run.inputs.order_by("last_tick"))
     inputs = [pair for s in stretches for pair in s.inputs]
     last = stretches[-1].last_tick if stretches else 0
-    return run.pk, {"project": run.snapshot.file, "start": run.start, "inputs": inputs, "tick": last}
+    first = {"project": run.snapshot.file, "start": run.start, "inputs": inputs, "tick": last}
+    return Begun(run.pk, run.edit_number, first)
 
 
 def keep_inputs(run_id: int, last_tick: int, inputs: list[Any]) -> None:

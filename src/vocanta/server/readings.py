@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from typing import Any
 
+from ..core.cuetext.carrying import carried_in_words
 from ..core.cuetext.completing import completed
 from ..core.cuetext.index import text_problems
 from ..core.cuetext.presses import in_vain
@@ -29,7 +30,6 @@ from ..core.project.records import Conversation, Design, Prompt
 from ..core.space.floor import floor_of
 from ..core.space.overlaps import overlaps_of
 from . import models
-from .carrying import telling_steps
 from .changing import always_fits
 from .flows import flows_of
 from .meaning import this_of
@@ -190,7 +190,7 @@ def page_reading(project: models.Project, here: Compiled, record: models.Record)
             texts[f"{one.pk}.{field}"] = text_reading(
                 here, one.type, field, values[field], values.get("draft", ""), this
             )
-    if record.type == "object":
+    if isinstance(record, models.Object):
         texts |= _kind_texts(here, project, record)
     apart = ("cue", "reply", "wall", "area", "exit")  # without a name in texts, or with a page of their own
     keys = [r.key for r in owned if r.pk == record.pk or r.type not in apart]
@@ -200,30 +200,31 @@ def page_reading(project: models.Project, here: Compiled, record: models.Record)
         uses_of(project, keys, {r.pk for r in owned}),
         carried_reading(here, record) if isinstance(record, models.Object) else [],
         *_cues_of_one(here, project, record),
-        *(_never_said(owned) if record.type == "conversation" else ({}, "")),
+        _always_said(owned) if record.type == "conversation" else "",
         flows_of(project, here, record.key) if record.type in FLOWING else [],
     )
 
 
-def _never_said(owned: list[models.Record]) -> tuple[dict[str, str], str]:
-    """The openers of a conversation below one that always fits, by their names, with the name of that one; and that."""
-    openers = [r for r in owned if isinstance(r, models.Line) and r.opener]
-    above = next((i for i, line in enumerate(openers) if always_fits(line)), None)
-    if above is None:
-        return {}, ""
-    always = openers[above].key
-    return {line.key: always for line in openers[above + 1 :]}, always
+def _always_said(owned: list[models.Record]) -> str:
+    """The name of the first opener of a conversation that always fits; empty without one."""
+    openers = (r for r in owned if isinstance(r, models.Line) and r.opener)
+    return next((line.key for line in openers if always_fits(line)), "")
 
 
 def _cues_of_one(here: Compiled, project: models.Project, record: models.Record) -> tuple[list[int], list[InVainShape]]:
-    """The cues of an object by id in the order in which they are read, and those of it or of a kind that wait in vain."""
+    """The cues of an object by id in the order in which they are read, and those of it or of a kind that wait in vain.
+    Raises `Refused` 404 where the record was deleted or called otherwise while it was read."""
     if isinstance(record, models.Kind):
-        kind = next(k for k in here.core.kinds if k.key == record.key)
+        kind = next((k for k in here.core.kinds if k.key == record.key), None)
+        if kind is None:
+            raise not_found("kind", record.key)
         ids = {c.key: c.pk for c in models.Cue.objects.filter(owner_id=record.pk)}
         return [], _in_vain(kind.design, [(c.text, c.key) for c in kind.cues], ids)
     if not isinstance(record, models.Object):
         return [], []
-    core = next(o for level in here.core.levels for o in level.objects if o.key == record.key)
+    core = next((o for level in here.core.levels for o in level.objects if o.key == record.key), None)
+    if core is None:
+        raise not_found("object", record.key)
     of = next((k for k in here.core.kinds if k.key == core.kind), None)
     held = models.Kind.objects.filter(project=project, key=core.kind).first()
     owners = {record.pk: f"object/{core.key}"} | ({held.pk: f"kind/{core.kind}"} if held is not None else {})
@@ -261,28 +262,16 @@ def run_reading(here: Compiled, record: models.Record) -> RunReading:
 def carried_reading(here: Compiled, record: models.Object) -> list[CarriedShape]:
     """What a duplicate carried over and nobody has looked at yet, in words; what is no longer there is left out."""
     cues = {c.key: c.text for c in models.Cue.objects.filter(owner_id=record.pk)}
-    found = []
-    for key in (k for k, state in record.carried.items() if state == "open"):
-        what, _, rest = key.partition("/")
-        if what == "own" and rest in record.own:
-            value = record.own[rest]
-            shown = _shown(here, value, "") if isinstance(value, str) else "wording of its own"
-            found.append(CarriedShape(key, f"{rest.removeprefix('values.').replace('_', ' ')}: {shown}"))
-        elif what == "cue":
-            cue, _, number = rest.partition("/")
-            steps = telling_steps(cues.get(cue, ""))
-            if int(number) < len(steps):
-                step = (steps[int(number)],)
-                tokens = prose_of_steps(
-                    step, lambda text, owner: _shown(here, text, record.key if owner == "this" else owner)
-                )
-                found.append(CarriedShape(key, "".join(t.text for t in tokens)))
-    return found
+
+    def naming(text: str, owner: str) -> str:
+        return _shown(here, text, record.key if owner == "this" else owner)
+
+    return [CarriedShape(key, words) for key, words in carried_in_words(record.own, cues, record.carried, naming)]
 
 
-def _kind_texts(here: Compiled, project: models.Project, record: models.Record) -> dict[str, TextReading]:
+def _kind_texts(here: Compiled, project: models.Project, record: models.Object) -> dict[str, TextReading]:
     """The cues of an object's kind, read as the object's own."""
-    kind = models.Kind.objects.filter(project=project, key=models.Object.objects.get(pk=record.pk).kind).first()
+    kind = models.Kind.objects.filter(project=project, key=record.kind).first()
     cues = models.Cue.objects.filter(owner_id=kind.pk).order_by("order", "pk") if kind else models.Cue.objects.none()
     return {f"{c.pk}.text": text_reading(here, "cue", "text", c.text, c.draft, record.key) for c in cues}
 

@@ -9,8 +9,8 @@ from typing import Any
 from ..core.project.records import SCOPED, own_fields
 from . import models
 
-_COLUMN = {"type": "value_type"}
-"""Fields of core records that have another name in the table, because the table's own field has theirs."""
+_COLUMN = {"type": "value_type", "check": "check_name"}
+"""Fields of core records that have another name in the table, because the table or its library has theirs."""
 
 
 @cache

@@ -14,6 +14,7 @@ from ..core.phrases.nodes import TallyVerb
 from ..core.project.fileformat import value_problem
 from ..core.project.placeholder import Sort
 from ..core.project.problems import ProblemData, ProjectError
+from .finding_shapes import FINDING_SHAPES
 
 T = TypeVar("T")
 STRICT = ConfigDict(extra="forbid")
@@ -33,10 +34,13 @@ class ChangeAsked:
     its design, each at its path. `move` puts a line into another conversation or an objective into another stage: its
     `owner`. `then_of` is a line or reply that ends so far and shall lead on to the line that is added. `rename_state`
     and `remove_state` of a kind or object take `values`: `state`, and for a new name `to` and `name`; `clear_carried` of
-    an object takes `place`, one of those that its page lists as carried over.
+    an object takes `place`, one of those that its page lists as carried over. `make_sound` gives a sound, or with `under`
+    one that is added, a placeholder as its file, of the `sort`, `seconds`, `height` and `rough` in `values`.
     """
 
-    do: Literal["add", "set", "set_in_design", "move", "remove", "rename_state", "remove_state", "clear_carried"]
+    do: Literal[
+        "add", "set", "set_in_design", "move", "remove", "rename_state", "remove_state", "clear_carried", "make_sound"
+    ]
     id: int | None = None
     version: int | None = None
     type: str = ""
@@ -493,7 +497,7 @@ class InVainShape:
 class PageReading:
     """What is read off a record by its texts alone: prose, uses, what it carried over, and an object's cues in the order in
     which they are read, those of its kind among them, and which of them wait in vain; of a conversation the first
-    opener that always fits, and those below it, which are never said, each with the one that is; of an item and the
+    opener that always fits; of an item and the
     like where it comes from, where it goes and what asks for it."""
 
     edit_number: int
@@ -502,7 +506,6 @@ class PageReading:
     carried: list[CarriedShape]
     cues: list[int]
     in_vain: list[InVainShape]
-    never: dict[str, str]
     always: str
     flows: list[FlowShape]
 
@@ -548,6 +551,8 @@ class BalanceShape:
     asked: dict[str, int]
     """How much each quest asks for, by its name in cues."""
     kept: int
+    beside: int
+    """How much is taken beside all quests, each place once."""
     all_asked: int
     too_few: int
 
@@ -608,6 +613,7 @@ SHAPES: tuple[type, ...] = (
     SupplyShape,
     BalanceShape,
     TrackedShape,
+    *FINDING_SHAPES,
 )
 
 

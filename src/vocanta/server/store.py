@@ -29,7 +29,7 @@ def all_records(project: models.Project) -> list[models.Record]:
 def get_record(project: models.Project, record_id: int) -> models.Record | None:
     """One record in its own model, None where there is none."""
     base = models.Record.objects.filter(project=project, pk=record_id).first()
-    return None if base is None else models.RECORD_MODELS[base.type].objects.get(pk=record_id)
+    return None if base is None else models.RECORD_MODELS[base.type].objects.filter(pk=record_id).first()
 
 
 def core_project(project: models.Project, note: Note = unnoted) -> CoreProject:

@@ -3,7 +3,7 @@
 from django.urls import path, re_path
 from drf_spectacular.views import SpectacularAPIView
 
-from . import views
+from . import finding_views, views
 
 urlpatterns = [
     path("api/schema", SpectacularAPIView.as_view()),
@@ -27,6 +27,11 @@ urlpatterns = [
     path("api/projects/<int:project>/duplicate", views.Duplicate.as_view()),
     path("api/projects/<int:project>/records/<int:record>/file", views.RecordFile.as_view()),
     path("api/projects/<int:project>/sounds/<int:record>/placeholder", views.SoundMade.as_view()),
+    path("api/projects/<int:project>/findings", finding_views.FindingList.as_view()),
+    path("api/projects/<int:project>/findings/marks", finding_views.MarkList.as_view()),
+    path("api/projects/<int:project>/findings/one/<slug:key>", finding_views.FindingOne.as_view()),
+    path("api/projects/<int:project>/findings/mends/<slug:check>", finding_views.MendTogether.as_view()),
+    path("api/projects/<int:project>/records/<int:record>/findings", finding_views.RecordFindings.as_view()),
     path("api/projects/<int:project>/levels/<slug:level>", views.LevelOne.as_view()),
     path("api/projects/<int:project>/levels/<slug:level>/measure", views.Measure.as_view()),
     path("api/projects/<int:project>/redo", views.Redo.as_view()),

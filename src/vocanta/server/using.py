@@ -10,7 +10,11 @@ from .shapes import UseShape
 
 def uses_of(project: models.Project, keys: list[str], inside: set[int]) -> list[UseShape]:
     """Every record that uses one of some names, in order; records in `inside` are left out."""
-    found = models.Reference.objects.filter(record__project=project, name__in=keys).exclude(record_id__in=inside)
+    found = (
+        models.Reference.objects.filter(record__project=project, name__in=keys)
+        .exclude(record_id__in=inside)
+        .exclude(record__type="aside")
+    )
     pairs = list(dict.fromkeys(found.order_by("record__order", "pk").values_list("record_id", "field")))
     known = with_owners(project, {record_id for record_id, _ in pairs})
     return [UseShape(i, place_words(known[i], known), field) for i, field in pairs]

@@ -2,25 +2,18 @@
 
 from __future__ import annotations
 
-from functools import cache
 from typing import Any
 
-from pydantic import TypeAdapter, ValidationError
+from pydantic import ValidationError
 
 from ..core.cuetext.reading import CueTextError, read_needs
 from ..core.cuetext.references import reader_of, text_fields
 from ..core.cuetext.writing import write_cue, write_needs, write_steps
 from ..core.phrases.nodes import CueTree
-from ..core.project.fileformat import value_problem
+from ..core.project.fileformat import adapter_of, value_problem
 from ..core.project.problems import Problem, ProjectError
-from ..core.project.records import RECORD_TYPES
 from ..core.project.tree import own_data
 from .rows import value_fields
-
-
-@cache
-def adapter(record_type: str) -> TypeAdapter[Any]:
-    return TypeAdapter(RECORD_TYPES[record_type])
 
 
 def full_values(record_type: str, now: dict[str, Any] | None, values: dict[str, Any], place: str) -> dict[str, Any]:
@@ -42,7 +35,7 @@ def full_values(record_type: str, now: dict[str, Any] | None, values: dict[str, 
             ]
         )
     try:
-        record = adapter(record_type).validate_python({"key": "x", **(now or {}), **values})
+        record = adapter_of(record_type).validate_python({"key": "x", **(now or {}), **values})
     except ValidationError as error:
         raise ProjectError([value_problem(dict(e), place) for e in error.errors()]) from error
     data = own_data(record_type, record)

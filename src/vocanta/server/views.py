@@ -602,7 +602,9 @@ class BalanceList(APIView):
         here = compiled_project(listing.found_project(project))
         return Response(
             [
-                shapes.dumped(shapes.BalanceShape(b.key, b.most, b.limit, b.asked, b.kept, b.all_asked, b.too_few))
+                shapes.dumped(
+                    shapes.BalanceShape(b.key, b.most, b.limit, b.asked, b.kept, b.beside, b.all_wanted, b.too_few)
+                )
                 for b in here.balances
             ]
         )

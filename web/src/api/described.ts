@@ -30,6 +30,13 @@ export const DESCRIBED = {
     drops_to: { sort: 'other' },
     cues: { sort: 'other' },
   },
+  Aside: {
+    key: { sort: 'text' },
+    check: { sort: 'text', usual: '' },
+    at: { sort: 'text', usual: '' },
+    rests_on: { sort: 'text', usual: '' },
+    reason: { sort: 'text', usual: '' },
+  },
   Body: {
     shape: { sort: 'text', words: ['none', 'box', 'circle'], usual: 'box' },
     width_m: { sort: 'number', lowest: 0.001, highest: 1000, usual: 0.5 },

@@ -246,6 +246,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A page of those that were asked for, with counts of all; what is `aside` was put aside. */
+        get: operations["findings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/findings/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description How many findings each record has, and the heaviest in words. */
+        get: operations["marks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/findings/mends/{check}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The changes that mend every finding of a check that has a mend of this label; nothing is written by that. */
+        get: operations["mend_together"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/findings/one/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What it means, where it stands, and what its mends write. */
+        get: operations["finding"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/levels/{level}": {
         parameters: {
             query?: never;
@@ -429,6 +497,23 @@ export interface paths {
         put?: never;
         /** @description Give a sound its file or an item its picture, sent as the body. */
         post: operations["record_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/records/{record}/findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Those at a record, at what it owns, and about it; none at a record that is not there, or no longer. */
+        get: operations["record_findings"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -702,14 +787,15 @@ export interface components {
          *     its design, each at its path. `move` puts a line into another conversation or an objective into another stage: its
          *     `owner`. `then_of` is a line or reply that ends so far and shall lead on to the line that is added. `rename_state`
          *     and `remove_state` of a kind or object take `values`: `state`, and for a new name `to` and `name`; `clear_carried` of
-         *     an object takes `place`, one of those that its page lists as carried over.
+         *     an object takes `place`, one of those that its page lists as carried over. `make_sound` gives a sound, or with `under`
+         *     one that is added, a placeholder as its file, of the `sort`, `seconds`, `height` and `rough` in `values`.
          */
         ChangeAsked: {
             /**
              * Do
              * @enum {string}
              */
-            do: "add" | "set" | "set_in_design" | "move" | "remove" | "rename_state" | "remove_state" | "clear_carried";
+            do: "add" | "set" | "set_in_design" | "move" | "remove" | "rename_state" | "remove_state" | "clear_carried" | "make_sound";
             /**
              * Id
              * @default null
@@ -1468,7 +1554,7 @@ export interface components {
          * PageReading
          * @description What is read off a record by its texts alone: prose, uses, what it carried over, and an object's cues in the order in
          *     which they are read, those of its kind among them, and which of them wait in vain; of a conversation the first
-         *     opener that always fits, and those below it, which are never said, each with the one that is; of an item and the
+         *     opener that always fits; of an item and the
          *     like where it comes from, where it goes and what asks for it.
          */
         PageReading: {
@@ -1486,10 +1572,6 @@ export interface components {
             cues: number[];
             /** In Vain */
             in_vain: components["schemas"]["InVainShape"][];
-            /** Never */
-            never: {
-                [key: string]: string;
-            };
             /** Always */
             always: string;
             /** Flows */
@@ -1587,6 +1669,8 @@ export interface components {
             };
             /** Kept */
             kept: number;
+            /** Beside */
+            beside: number;
             /** All Asked */
             all_asked: number;
             /** Too Few */
@@ -1611,6 +1695,244 @@ export interface components {
             most: number;
             /** Asked */
             asked: components["schemas"]["FlowShape"][];
+        };
+        /**
+         * FindingShape
+         * @description One finding: what it says, and of which records. `marks` are the words of `says` that are underlined.
+         *
+         *     `record` is where it stands, in `field` and at `span` of its text; `owner` whose page tells it, null for the project;
+         *     `also` are others that it is about. `mend` is the first mend in two or three words, empty without one. `reason` is
+         *     given where it was put aside.
+         */
+        FindingShape: {
+            /** Key */
+            key: string;
+            /** Check */
+            check: string;
+            /** Title */
+            title: string;
+            /**
+             * Weight
+             * @enum {string}
+             */
+            weight: "stops it" | "likely wrong" | "worth a look";
+            /** Whose */
+            whose: string;
+            /** Says */
+            says: string;
+            /** Marks */
+            marks: string;
+            /** Record */
+            record: number | null;
+            /** Owner */
+            owner: number | null;
+            /** Field */
+            field: string;
+            /** Span */
+            span: number[] | null;
+            /** Also */
+            also: number[];
+            /** Mend */
+            mend: string;
+            /** Level */
+            level: string;
+            /** Quest */
+            quest: string;
+            /** Reason */
+            reason: string | null;
+        };
+        /**
+         * CheckCount
+         * @description How many findings a check has.
+         */
+        CheckCount: {
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
+            /** Count */
+            count: number;
+        };
+        /**
+         * FailedShape
+         * @description A check that failed: a fault of the program's own.
+         */
+        FailedShape: {
+            /** Check */
+            check: string;
+            /** What */
+            what: string;
+        };
+        /**
+         * FindingsReading
+         * @description The findings of a project: `edit_number` is the edit that they speak of; where not `whole`, some still follow.
+         *
+         *     `total` and `weights` count all of them, `matching` those that were asked for; `findings` are one page of these.
+         */
+        FindingsReading: {
+            /** Edit Number */
+            edit_number: number;
+            /** Whole */
+            whole: boolean;
+            /** Total */
+            total: number;
+            /** Weights */
+            weights: {
+                [key: string]: number;
+            };
+            /** Aside */
+            aside: number;
+            /** Matching */
+            matching: number;
+            /** Pages */
+            pages: number;
+            /** Checks */
+            checks: components["schemas"]["CheckCount"][];
+            /** Failed */
+            failed: components["schemas"]["FailedShape"][];
+            /** Problems */
+            problems: components["schemas"]["ProblemData"][];
+            /** Findings */
+            findings: components["schemas"]["FindingShape"][];
+        };
+        /**
+         * MarkShape
+         * @description A record with findings: how many, and the heaviest of them in words. `own`: it stands in it, and is not only about it.
+         */
+        MarkShape: {
+            /** Record */
+            record: number;
+            /** Count */
+            count: number;
+            /**
+             * Weight
+             * @enum {string}
+             */
+            weight: "stops it" | "likely wrong" | "worth a look";
+            /** Whose */
+            whose: string;
+            /** Says */
+            says: string;
+            /** Own */
+            own: boolean;
+        };
+        /**
+         * MarksReading
+         * @description What the findings of a project come to at each record, for the plan and all lists.
+         */
+        MarksReading: {
+            /** Edit Number */
+            edit_number: number;
+            /** Whole */
+            whole: boolean;
+            /** Total */
+            total: number;
+            /** Marks */
+            marks: components["schemas"]["MarkShape"][];
+        };
+        /**
+         * AsideShape
+         * @description The values of the record that puts a finding aside, besides the reason.
+         */
+        AsideShape: {
+            /** Check */
+            check: string;
+            /** At */
+            at: string;
+            /** Rests On */
+            rests_on: string;
+        };
+        /**
+         * MendShape
+         * @description What takes a finding away: what it writes, line by line, and the changes of the edit that does it.
+         *
+         *     `alike` is how many findings of the check have the same mend, this one among them; `together` how many of them one
+         *     edit mends.
+         */
+        MendShape: {
+            /** Label */
+            label: string;
+            /** Says */
+            says: string;
+            /** Lines */
+            lines: components["schemas"]["WrittenLine"][];
+            /** Changes */
+            changes: {
+                [key: string]: unknown;
+            }[];
+            /** Alike */
+            alike: number;
+            /** Together */
+            together: number;
+        };
+        /**
+         * PieceShape
+         * @description Some words of where a finding stands; marked are those that it is about.
+         */
+        PieceShape: {
+            /** Text */
+            text: string;
+            /** Marked */
+            marked: boolean;
+        };
+        /**
+         * WrittenLine
+         * @description One thing that a mend writes: where, what stands there now, and what will.
+         */
+        WrittenLine: {
+            /** Where */
+            where: string;
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
+        };
+        /**
+         * FindingDetail
+         * @description All that is to be said of one finding. `aside_record` is the record that puts it aside, where one does.
+         */
+        FindingDetail: {
+            /** Edit Number */
+            edit_number: number;
+            finding: components["schemas"]["FindingShape"];
+            /** Means */
+            means: string;
+            /** Example */
+            example: string;
+            /** Need */
+            need: string;
+            /** Number */
+            number: number;
+            /** Standing */
+            standing: components["schemas"]["PieceShape"][][];
+            /** Mends */
+            mends: components["schemas"]["MendShape"][];
+            aside: components["schemas"]["AsideShape"];
+            /** Aside Record */
+            aside_record: number | null;
+            /** Others */
+            others: components["schemas"]["FindingShape"][];
+        };
+        /**
+         * FindingAnswer
+         * @description One finding, or null where it is there no longer: an address of it may be older than what put it right.
+         */
+        FindingAnswer: {
+            detail: components["schemas"]["FindingDetail"] | null;
+        };
+        /**
+         * TogetherShape
+         * @description One edit that mends many findings of a check.
+         */
+        TogetherShape: {
+            /** Edit Number */
+            edit_number: number;
+            /** Count */
+            count: number;
+            /** Changes */
+            changes: {
+                [key: string]: unknown;
+            }[];
         };
         /**
          * AbilityShown
@@ -1972,6 +2294,8 @@ export interface components {
         /**
          * ToldShown
          * @description An entry of the chronicle; `at` and `spot` say where an effect or sound is, `notice` what the player is told of it.
+         *
+         *     `cause` says why in words; `mine`: of what the player did.
          */
         ToldShown: {
             /** Tick */
@@ -1988,6 +2312,8 @@ export interface components {
             cause: string;
             /** Rule */
             rule: string;
+            /** Mine */
+            mine?: boolean;
             /** At */
             at?: string;
             /** Spot */
@@ -2066,10 +2392,16 @@ export interface components {
         /**
          * PlayMessage
          * @description One message of a playtest to its screen.
+         *
+         *     `edit` is the edit of the project that the run is of; `left_out` says what of a moment did not fit into it.
          */
         PlayMessage: {
             /** Run */
             run?: number;
+            /** Edit */
+            edit?: number;
+            /** Left Out */
+            left_out?: string[];
             starting?: components["schemas"]["StartingShown"];
             picture?: components["schemas"]["Picture"];
             why?: components["schemas"]["Why"];
@@ -2159,6 +2491,36 @@ export interface components {
              * @default []
              */
             cues: components["schemas"]["Cue"][];
+        };
+        /**
+         * Aside
+         * @description A finding put aside as right as it is: which check found it, `at` whose name, and the stamp of what it rests on.
+         *
+         *     It comes back when that changes.
+         */
+        Aside: {
+            /** Key */
+            key: string;
+            /**
+             * Check
+             * @default
+             */
+            check: string;
+            /**
+             * At
+             * @default
+             */
+            at: string;
+            /**
+             * Rests On
+             * @default
+             */
+            rests_on: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
         };
         /**
          * Body
@@ -4313,7 +4675,42 @@ export interface components {
             version: number;
             values: components["schemas"]["ReplyValues"];
         };
-        Row: components["schemas"]["ProjectRow"] | components["schemas"]["LevelRow"] | components["schemas"]["AreaRow"] | components["schemas"]["WallRow"] | components["schemas"]["ExitRow"] | components["schemas"]["ObjectRow"] | components["schemas"]["KindRow"] | components["schemas"]["CueRow"] | components["schemas"]["ItemRow"] | components["schemas"]["FactRow"] | components["schemas"]["AbilityRow"] | components["schemas"]["RoleRow"] | components["schemas"]["TagRow"] | components["schemas"]["NamedneedRow"] | components["schemas"]["SoundRow"] | components["schemas"]["QuestRow"] | components["schemas"]["StageRow"] | components["schemas"]["ObjectiveRow"] | components["schemas"]["ConversationRow"] | components["schemas"]["LineRow"] | components["schemas"]["ReplyRow"];
+        AsideValues: {
+            /**
+             * Check
+             * @default
+             */
+            check: string;
+            /**
+             * At
+             * @default
+             */
+            at: string;
+            /**
+             * Rests On
+             * @default
+             */
+            rests_on: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+        };
+        AsideRow: {
+            id: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "aside";
+            key: string;
+            owner: number | null;
+            order: number;
+            version: number;
+            values: components["schemas"]["AsideValues"];
+        };
+        Row: components["schemas"]["ProjectRow"] | components["schemas"]["LevelRow"] | components["schemas"]["AreaRow"] | components["schemas"]["WallRow"] | components["schemas"]["ExitRow"] | components["schemas"]["ObjectRow"] | components["schemas"]["KindRow"] | components["schemas"]["CueRow"] | components["schemas"]["ItemRow"] | components["schemas"]["FactRow"] | components["schemas"]["AbilityRow"] | components["schemas"]["RoleRow"] | components["schemas"]["TagRow"] | components["schemas"]["NamedneedRow"] | components["schemas"]["SoundRow"] | components["schemas"]["QuestRow"] | components["schemas"]["StageRow"] | components["schemas"]["ObjectiveRow"] | components["schemas"]["ConversationRow"] | components["schemas"]["LineRow"] | components["schemas"]["ReplyRow"] | components["schemas"]["AsideRow"];
     };
     responses: never;
     parameters: never;
@@ -6113,6 +6510,329 @@ export interface operations {
             };
         };
     };
+    findings: {
+        parameters: {
+            query?: {
+                /** @description 1 for those that were put aside as right as they are. */
+                aside?: boolean;
+                check?: string;
+                /** @description The edit number that the caller has: findings of it, or of a later one. */
+                edit?: number;
+                level?: string;
+                /** @description From 0. */
+                page?: number;
+                quest?: string;
+                weight?: string;
+                /** @description 1 to wait until all of them are there. */
+                whole?: boolean;
+                words?: string;
+            };
+            header?: never;
+            path: {
+                project: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingsReading"];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description The request came from a page of another address. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description What is asked for makes no sense; every problem is told. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description A fault of the program; its number stands in the log. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    marks: {
+        parameters: {
+            query?: {
+                /** @description The edit number that the caller has: findings of it, or of a later one. */
+                edit?: number;
+                /** @description 1 to wait until all of them are there. */
+                whole?: boolean;
+            };
+            header?: never;
+            path: {
+                project: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarksReading"];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description The request came from a page of another address. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description What is asked for makes no sense; every problem is told. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description A fault of the program; its number stands in the log. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    mend_together: {
+        parameters: {
+            query: {
+                label: string;
+            };
+            header?: never;
+            path: {
+                check: string;
+                project: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TogetherShape"];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description The request came from a page of another address. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description What is asked for makes no sense; every problem is told. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description A fault of the program; its number stands in the log. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    finding: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+                project: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingAnswer"];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description The request came from a page of another address. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description What is asked for makes no sense; every problem is told. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description A fault of the program; its number stands in the log. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     level: {
         parameters: {
             query?: never;
@@ -7398,6 +8118,87 @@ export interface operations {
             };
             /** @description It does not say which version it is based on. */
             428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description A fault of the program; its number stands in the log. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    record_findings: {
+        parameters: {
+            query?: {
+                /** @description The edit number that the caller has: findings of it, or of a later one. */
+                edit?: number;
+                /** @description 1 to wait until all of them are there. */
+                whole?: boolean;
+            };
+            header?: never;
+            path: {
+                project: number;
+                record: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingShape"][];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description The request came from a page of another address. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description What is asked for makes no sense; every problem is told. */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -4,12 +4,14 @@ import { useRoute, useRouter } from 'vue-router'
 import type { RowOf, Schemas } from '@/api/client'
 import { useQuietly } from '@/page/quietly'
 import EditWord from '@/parts/EditWord.vue'
+import Pennant from '@/parts/Pennant.vue'
 import Spread from '@/parts/Spread.vue'
 import type { Choice } from '@/parts/choices'
 import { useKeys } from '@/parts/keys'
 import { middles, useOrdering } from '@/parts/ordering'
 import { counted } from '@/parts/plural'
 import { useBook } from '@/stores/book'
+import { saidOf, useFindings } from '@/stores/findings'
 import { useLive } from '@/stores/live'
 import { usePageReading } from '@/stores/page'
 import DraftLine from './DraftLine.vue'
@@ -21,6 +23,7 @@ import { useWriting } from './writing'
 
 const book = useBook()
 const live = useLive()
+const findings = useFindings()
 const route = useRoute()
 const router = useRouter()
 const { quietly } = useQuietly()
@@ -93,10 +96,6 @@ const onwardOf = (own: RowOf<'line'>, reply: boolean): Choice[] => [
     .filter((l) => l.id !== own.id || reply)
     .map((l) => ({ value: l.key, label: `“${firstWords(l.values.wordings[0] ?? '', 40)}”` })),
 ]
-function neverWords(one: RowOf<'line'>): string {
-  const by = lineOf(reading.value?.never[one.key] ?? '')
-  return by ? `never said: “${firstWords(by.values.wordings[0] ?? '', 18)}” always fits` : ''
-}
 /** Lines are dragged by their margin, replies by their mark. */
 const lineElements = (): NodeListOf<Element> => document.querySelectorAll('article[data-line]')
 const dragged = useOrdering(
@@ -221,18 +220,19 @@ useKeys({ down: onKey })
                 <span class="needs" :data-unread="reading ? undefined : ''">{{
                   needsWords(reading?.texts[`${one.id}.needs`])
                 }}</span>
-                <span v-if="neverWords(one)" class="trouble"
-                  ><br /><span aria-hidden="true">⚑ </span>{{ neverWords(one) }}</span
-                >
                 <template v-if="live.on"
                   ><br /><b v-if="liveOf(one)?.said" class="fine">said now</b
                   ><span v-else-if="liveOf(one)?.shadowed_by" class="quiet"
                     >after “{{ firstWords(lineOf(liveOf(one)!.shadowed_by)?.values.wordings[0] ?? '', 18) }}”</span
-                  ><span v-else class="trouble"
-                    ><span aria-hidden="true">⚑ </span>stopped: {{ liveOf(one)?.stopped }}</span
-                  ></template
+                  ><span v-else class="trouble">stopped: {{ liveOf(one)?.stopped }}</span></template
                 >
               </template>
+              <span v-if="findings.marks.has(one.id)" class="trouble flagged" :data-flagged="one.key"
+                ><Pennant
+                  v-tooltip="saidOf(findings.marks.get(one.id))"
+                  :weight="findings.marks.get(one.id)!.weight"
+                />{{ findings.marks.get(one.id)!.own ? findings.marks.get(one.id)!.says : '' }}</span
+              >
               <span v-if="manner(one)" class="quiet">{{ one.values.opener ? ' · ' : '' }}{{ manner(one) }}</span>
             </div>
             <div class="words">
@@ -350,6 +350,7 @@ useKeys({ down: onKey })
 </template>
 
 <style scoped>
+.flagged { display: flex; gap: 6px; justify-content: flex-end; align-items: flex-start; line-height: 1.4; margin-top: 2px; }
 .talk { flex: 1; overflow: auto; contain: strict; padding: 18px 18px 30px; }
 nav { display: flex; gap: 14px; margin-bottom: 6px; } nav .here { font-weight: 700; border-bottom-color: var(--ink); }
 header { display: flex; align-items: baseline; gap: 14px; padding: 0 10px 6px; }

@@ -4,6 +4,7 @@ import { useRouter } from 'vue-router'
 import type { RowOf } from '@/api/client'
 import { LETTERS_A_SECOND, SHORTEST_S } from '@/api/described'
 import DeleteLine from '@/page/DeleteLine.vue'
+import FindingsSection from '@/page/FindingsSection.vue'
 import NameInCues from '@/page/NameInCues.vue'
 import { leadOf } from '@/page/leads'
 import { useQuietly } from '@/page/quietly'
@@ -179,6 +180,7 @@ async function remove(clean: boolean): Promise<void> {
   </SectionHead>
   <SectionHead title="Try it" remember="line-try"><TryIt :talk="talk" /></SectionHead>
   <Problems :problems="reading?.problems ?? []" />
+  <FindingsSection :record="line.id" />
   <DeleteLine says="delete this line" @remove="remove" />
 </template>
 

@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Problem, RowOf, Schemas } from '@/api/client'
 import DeleteLine from '@/page/DeleteLine.vue'
+import FindingsSection from '@/page/FindingsSection.vue'
 import NameInCues from '@/page/NameInCues.vue'
 import { useQuietly } from '@/page/quietly'
 import { leadOf } from '@/page/leads'
@@ -230,6 +231,14 @@ async function remove(clean: boolean): Promise<void> {
             :label="`${number} asked for by ${book.name(String(quest))}`"
           />
         </li>
+        <li v-if="balance.beside && balance.all_asked > Math.max(balance.kept, balance.beside)">
+          <span class="quiet">beside all quests</span>
+          <BalanceMarks
+            :balance="balance"
+            :asked="balance.beside"
+            :label="`${balance.beside} taken beside all quests`"
+          />
+        </li>
         <li v-if="!Object.keys(balance.asked).length" class="quiet">
           {{ balance.kept ? 'Something asks to have it; no quest does.' : 'No quest asks for it.' }}
         </li>
@@ -263,6 +272,7 @@ async function remove(clean: boolean): Promise<void> {
   >
     <UseList v-if="reading" :uses="others" empty="Nowhere yet." />
   </SectionHead>
+  <FindingsSection :record="thing.id" />
   <DeleteLine @remove="remove" />
 </template>
 

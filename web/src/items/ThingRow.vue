@@ -5,8 +5,10 @@ import { useQuietly } from '@/page/quietly'
 import EditWord from '@/parts/EditWord.vue'
 import type { Choice } from '@/parts/choices'
 import type { Fields, SentencePart, TypeName } from '@/parts/fields'
+import Pennant from '@/parts/Pennant.vue'
 import Sentence from '@/parts/Sentence.vue'
 import { useBook } from '@/stores/book'
+import { saidOf, useFindings } from '@/stores/findings'
 import BalanceMarks from './BalanceMarks.vue'
 import { FACT, ITEM, SOUND, abilityFields } from './fields'
 import ItemSign from './ItemSign.vue'
@@ -22,6 +24,7 @@ const props = defineProps<{
 }>()
 defineEmits<{ choose: [] }>()
 const book = useBook()
+const findings = useFindings()
 const { quietly } = useQuietly()
 
 const controls = (): Choice[] => (book.settings?.values.controls ?? []).map((c) => ({ value: c.key, label: c.name }))
@@ -70,6 +73,12 @@ function put(field: string, value: unknown, done: boolean): void {
         />
       </span>
       <button v-else :data-thing="row.key" @click="$emit('choose')">{{ row.values.name }}</button>
+      <Pennant
+        v-if="findings.marks.has(row.id)"
+        v-tooltip="saidOf(findings.marks.get(row.id))"
+        class="flag"
+        :weight="findings.marks.get(row.id)!.weight"
+      />
     </td>
     <td v-if="row.type === 'item'" class="drawn"><BalanceMarks v-if="balance" :balance="balance" /></td>
     <td class="values">
@@ -81,6 +90,7 @@ function put(field: string, value: unknown, done: boolean): void {
 </template>
 
 <style scoped>
+.flag { margin-left: 6px; vertical-align: -3px; }
 tr.chosen td { background: var(--page); }
 tr.chosen td:first-child { box-shadow: inset 3px 0 var(--ink); }
 tr.chosen td.name { font-weight: 650; }

@@ -2,6 +2,7 @@ import type { RouteLocationRaw } from 'vue-router'
 import type { useBook } from '@/stores/book'
 
 const PLACES: Record<string, string> = {
+  project: 'project',
   object: 'plan',
   kind: 'plan',
   area: 'plan',

@@ -4,6 +4,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { triedAgainIn } from '@/api/connection'
 import { PLACES } from '@/router'
 import { useBook } from '@/stores/book'
+import { useFindings } from '@/stores/findings'
 import { useLive } from '@/stores/live'
 import { found as search, type Hit } from './finding'
 import PickList from './PickList.vue'
@@ -12,6 +13,7 @@ import { cameFrom, walkSubject } from './walking'
 const emit = defineEmits<{ walk: []; undo: []; redo: [] }>()
 const book = useBook()
 const live = useLive()
+const findings = useFindings()
 const route = useRoute()
 const router = useRouter()
 const finding = ref(false)
@@ -71,7 +73,13 @@ defineExpose({ find })
         :key="place.key"
         :to="to(place.key)"
         :class="{ here: route.name === place.key }"
-        >{{ place.name }}</router-link
+        >{{ place.name
+        }}<span
+          v-if="place.key === 'findings' && findings.total"
+          class="number"
+          :aria-label="`${findings.total} in all`"
+          >{{ findings.total > 999 ? '999+' : findings.total }}</span
+        ></router-link
       >
     </nav>
     <span class="gap" />
@@ -141,6 +149,10 @@ nav a {
 }
 nav a:hover { color: var(--ink); }
 nav a.here { color: var(--ink); font-weight: 650; border-bottom-color: var(--ink); }
+.number {
+  margin-left: 6px; padding: 0 7px; border-radius: 9px; background: var(--amber); color: var(--page); font-size: 12px;
+  line-height: 18px; font-weight: 700;
+}
 .gap { flex: 1; }
 .find-button {
   width: 84px; height: 29px; padding: 0 10px; border: 1px solid var(--line); border-radius: 6px;

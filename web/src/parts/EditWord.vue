@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, nextTick, onUnmounted, ref, useId, watch } from 'vue'
+import { useAmiss } from './amiss'
 import { fitting, toldApart, type Choice } from './choices'
 import { follow, swallowClick } from './dragging'
 import ForWhom from './ForWhom.vue'
@@ -19,6 +20,8 @@ const props = defineProps<{
   max?: number
   step?: number
   path?: string
+  /** What a finding says of it. */
+  amiss?: string
 }>()
 const emit = defineEmits<{ change: [value: string]; live: [value: string]; entered: [] }>()
 
@@ -35,6 +38,8 @@ const list = useId()
 const whole = ref<HTMLElement | null>(null)
 const owns = useOwnValues()
 const own = computed(() => (props.path && owns ? owns.value.covering(props.path) : ''))
+const findingsHere = useAmiss()
+const troubled = computed(() => props.amiss || (props.path && findingsHere ? findingsHere.value(props.path) : ''))
 const ofKind = computed(() => (own.value && owns ? owns.value.ofKind(own.value) : ''))
 const fits = computed(() => fitting(found.value, draft.value))
 /** So many are written out at first; the rest follow on asking. */
@@ -173,10 +178,12 @@ defineExpose({ begin })
     <span
       v-if="!open || kind === 'choice'"
       ref="word"
+      v-tooltip="{ text: troubled, disabled: !troubled }"
       role="button"
       tabindex="0"
       class="word"
-      :class="[look, { number: kind === 'number' }]"
+      :class="[look, { number: kind === 'number', amiss: troubled }]"
+      :aria-description="troubled || undefined"
       :aria-label="`${label}: ${text}`"
       :data-word="label"
       @click="begin"

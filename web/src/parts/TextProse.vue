@@ -4,6 +4,7 @@ import { computed, nextTick, ref } from 'vue'
 import { answered, api, type ChangeAsked, type Problem, type Schemas } from '@/api/client'
 import SilentSounds from '@/items/SilentSounds.vue'
 import { problemsOf, useBook } from '@/stores/book'
+import { useFindings } from '@/stores/findings'
 import type { Choice } from './choices'
 import CueText from './CueText.vue'
 import EditWord from './EditWord.vue'
@@ -27,6 +28,7 @@ const props = defineProps<{
 }>()
 
 const book = useBook()
+const findings = useFindings()
 const typing = ref(false)
 const wrong = ref<Problem[]>([])
 const root = ref<HTMLElement | null>(null)
@@ -36,6 +38,15 @@ const shownProblems = computed(() => [
   ...(props.reading?.draft_problems ?? []),
   ...(props.reading?.problems ?? []),
 ])
+/** What a finding says of some words: those within its place in the text. */
+function amiss(token: Schemas['TokenShape']): string {
+  const found = findings.here.find(
+    (f) => f.record === props.record && f.field === props.field && f.span && within(token, f.span),
+  )
+  return found ? `${found.whose} ${found.says}` : ''
+}
+const within = (token: Schemas['TokenShape'], span: readonly number[]): boolean =>
+  (span[0] ?? 0) <= token.start && token.end <= (span[1] ?? 0)
 const base = computed(() => props.reading?.text ?? '')
 
 let underWay: Promise<unknown> | null = null
@@ -76,8 +87,9 @@ function current(): string {
   const values = book.rows.get(props.record)?.values as Record<string, unknown> | undefined
   return String(values?.[props.field] ?? '')
 }
-/** Wait until what is shown is the reading of the text as it is; false when it does not come. */
+/** Wait until all edits are kept and what is shown is the reading of the text as it is; false when it does not come. */
 async function fresh(): Promise<boolean> {
+  await book.settled()
   for (let i = 0; i < MOST_FRAMES && base.value !== current(); i++)
     await new Promise((done) => requestAnimationFrame(done))
   await nextTick()
@@ -130,13 +142,17 @@ const MOVED_ON: Problem = {
   fix: 'Look at it as it is now and choose again.',
   path: '',
 }
-function change(token: Schemas['TokenShape'], value: string): void {
-  if (base.value !== current()) {
+/** Puts a word in: into the text as it is by then, if the same word still stands there. */
+async function change(token: Schemas['TokenShape'], value: string): Promise<void> {
+  const [at, looked] = [tokens.value.indexOf(token), book.lookedAt()]
+  const now = (await fresh()) ? tokens.value[at] : undefined
+  if (now?.slot !== token.slot || now.text !== token.text) {
     wrong.value = [MOVED_ON]
     return
   }
-  const text = replaced(token, value)
-  void save(text, value.includes('?') || (token.text.trim() === '…' && HOLE.test(text)))
+  const text = replaced(now, value)
+  const more = value.includes('?') || (token.text.trim() === '…' && HOLE.test(text))
+  book.asSeenAt(looked, () => void save(text, more))
 }
 async function add(what: string): Promise<void> {
   if (!(await fresh())) return
@@ -244,7 +260,8 @@ defineExpose({ type: () => (typing.value = true), focusHole })
               :choices="() => optionsFor(token)"
               :step="token.slot === 'metres' ? 0.25 : 1"
               :min="token.slot === 'metres' ? -100 : 0"
-              @change="(v) => change(token, v)"
+              :amiss="amiss(token)"
+              @change="(v) => void change(token, v)"
               ><template v-if="['need', 'step'].includes(token.slot)" #more="{ close }"
                 ><PieceActions
                   :what="token.slot"

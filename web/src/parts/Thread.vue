@@ -3,11 +3,14 @@ import { computed, ref } from 'vue'
 import { beadPath, STRANDS } from './beads'
 import { middles, useOrdering } from './ordering'
 import { shortened } from './shortened'
+import { saidOf, type Mark } from '@/stores/findings'
 
 export interface ThreadStage {
   key: string
   name: string
   notes: string[]
+  /** What a finding says of it. */
+  flag?: Mark | undefined
 }
 /** One quest drawn as a strand with a bead a stage. */
 const props = defineProps<{
@@ -134,7 +137,7 @@ const nowAt = computed(() =>
       :data-id="i"
       role="button"
       tabindex="0"
-      :aria-label="`${quest}: ${stage.name}`"
+      :aria-label="`${quest}: ${stage.name}${stage.flag ? `, ${stage.flag.weight}: ${saidOf(stage.flag)}` : ''}`"
       :aria-pressed="stage.key === selected"
       :data-bead="stage.key"
       @click="$emit('choose', stage.key)"
@@ -151,6 +154,14 @@ const nowAt = computed(() =>
         stroke-width="2.6"
         :fill="i < nowAt ? colour : 'var(--page)'"
       />
+      <g v-if="stage.flag" :transform="`translate(${at(i) + 9} -2)`" data-pennant>
+        <title>{{ saidOf(stage.flag) }}</title>
+        <path
+          class="flag"
+          :class="stage.flag.weight.replaceAll(' ', '-')"
+          :d="stage.flag.weight === 'worth a look' ? 'M0 16V0H11' : 'M0 16V0H12L9 4L12 8H0'"
+        />
+      </g>
       <text
         :x="at(i)"
         y="46"
@@ -184,6 +195,8 @@ const nowAt = computed(() =>
 <style scoped>
 .thread { display: block; overflow: visible; }
 .bead { cursor: pointer; outline: none; touch-action: none; }
+.flag { fill: var(--paper); stroke: var(--amber); stroke-width: 1.7; }
+.flag.stops-it { fill: var(--amber); } .flag.worth-a-look { fill: none; }
 .bead.held { opacity: 0.55; }
 .landing { stroke: var(--ink); stroke-width: 3; }
 .bead:focus-visible path { stroke: var(--ink); stroke-width: 4; }

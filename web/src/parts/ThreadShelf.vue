@@ -2,15 +2,18 @@
 import { useElementSize, useStorage } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { useBook } from '@/stores/book'
+import { flagOf } from '@/quests/flags'
+import { useFindings } from '@/stores/findings'
 import { useLive } from '@/stores/live'
 import { useThreads } from '@/stores/threads'
-import Thread from './Thread.vue'
+import Thread, { type ThreadStage } from './Thread.vue'
 import { follow } from './dragging'
 
 /** The shelf under the plan: threads that touch the selection first; a bead chosen is *as if*. */
 const props = defineProps<{ touching: string[] }>()
 const book = useBook()
 const live = useLive()
+const findings = useFindings()
 const threads = useThreads()
 const height = useStorage('shelf-height', 126)
 const more = ref(false)
@@ -29,8 +32,10 @@ const first = computed(
 )
 const shown = computed(() => (more.value ? quests.value : quests.value.slice(0, Math.max(MOST, first.value))))
 
-function stages(id: number): { key: string; name: string; notes: string[] }[] {
-  return book.of('stage', id).map((s) => ({ key: s.key, name: s.values.name, notes: [] }))
+function stages(id: number): ThreadStage[] {
+  return book
+    .of('stage', id)
+    .map((s) => ({ key: s.key, name: s.values.name, notes: [], flag: flagOf(book, findings, s.id) }))
 }
 function pin(key: string): void {
   pinned.value = pinned.value.includes(key) ? pinned.value.filter((k) => k !== key) : [...pinned.value, key]

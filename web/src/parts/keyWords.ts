@@ -6,6 +6,8 @@ export const EVERYWHERE: Rows = [
   ['/', 'find'],
   ['Ctrl Z', 'undo'],
   ['Ctrl Shift Z', 'redo'],
+  ['Alt J', 'to the next finding'],
+  ['Alt K', 'to the finding before'],
   ['?', 'this help; Esc closes it'],
 ]
 
@@ -48,6 +50,11 @@ export const HERE: Record<string, Rows> = {
     ['N', 'new item'],
     ['F', 'new fact'],
   ],
+  findings: [
+    ['J K', 'next, one back'],
+    ['Enter', 'do what mends it'],
+    ['G', 'go there'],
+  ],
   playtest: [
     ['W A S D', 'walk, or click the floor'],
     ['E F …', 'the controls of the project'],
@@ -60,5 +67,6 @@ export const HERE: Record<string, Rows> = {
     ['F6', 'pause, go on'],
     ['F7', 'one tick'],
     ['F8', 'reaches'],
+    ['F9', 'again from here'],
   ],
 }

@@ -11,6 +11,7 @@ import CueList from '@/page/CueList.vue'
 import UseList from '@/page/UseList.vue'
 import { useBook } from '@/stores/book'
 import DeleteLine from '@/page/DeleteLine.vue'
+import FindingsSection from '@/page/FindingsSection.vue'
 import CornerList from './CornerList.vue'
 import { useQuietly } from '@/page/quietly'
 import type { PageReading } from '@/stores/page'
@@ -94,5 +95,6 @@ function set(values: Record<string, unknown>): void {
   <SectionHead title="Where it is used" :note="reading ? String(reading.uses.length) : ''" remember="area-uses">
     <UseList v-if="reading" :uses="reading.uses" empty="No cue, quest or ledge names it." />
   </SectionHead>
+  <FindingsSection :record="area.id" />
   <DeleteLine @remove="(clean) => $emit('remove', clean)" />
 </template>

@@ -11,7 +11,9 @@ import NameList from './NameList.vue'
 
 /** What ends a level by itself: objectives that are all met, quests that are done. */
 const props = defineProps<{ level: RowOf<'level'> }>()
-const emit = defineEmits<{ put: [endings: Schemas['Ending'][]] }>()
+type Endings = Schemas['Ending'][]
+/** How the endings, as they are once everything is kept, shall change. */
+const emit = defineEmits<{ put: [change: (now: Endings) => Endings] }>()
 const book = useBook()
 const endings = computed(() => props.level.values.endings as Schemas['Ending'][])
 const choices = computed<Choice[]>(() => [
@@ -20,17 +22,14 @@ const choices = computed<Choice[]>(() => [
 ])
 const SENTENCE: SentencePart[] = ['It is {outcome} once {#when}, {after_s}. ']
 function change(i: number, values: Partial<Schemas['Ending']>): void {
-  emit(
-    'put',
-    endings.value.map((one, n) => (n === i ? { ...one, ...values } : one)),
-  )
+  emit('put', (now) => now.map((one, n) => (n === i ? { ...one, ...values } : one)))
 }
 </script>
 
 <template>
   <SectionHead title="When it ends" remember="level-ends">
     <template #note>
-      <button class="link" @click="emit('put', [...endings, { outcome: 'won', when: [], after_s: 5 }])">
+      <button class="link" @click="emit('put', (now) => [...now, { outcome: 'won', when: [], after_s: 5 }])">
         + end
       </button></template
     >
@@ -57,12 +56,7 @@ function change(i: number, values: Partial<Schemas['Ending']>): void {
       </Sentence>
       <button
         class="link small"
-        @click="
-          emit(
-            'put',
-            endings.filter((_, n) => n !== i),
-          )
-        "
+        @click="emit('put', (now) => now.filter((_, n) => n !== i))"
       >
         delete
       </button>

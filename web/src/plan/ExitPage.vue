@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import type { RowOf } from '@/api/client'
 import DeleteLine from '@/page/DeleteLine.vue'
+import FindingsSection from '@/page/FindingsSection.vue'
 import NameInCues from '@/page/NameInCues.vue'
 import UseList from '@/page/UseList.vue'
 import type { Choice } from '@/parts/choices'
@@ -38,12 +39,6 @@ function put(field: string, value: unknown, done: boolean): void {
   <h1><EditWord :text="v.name" label="name" kind="text" @change="(name) => emit('set', { name })" /></h1>
   <SectionHead title="Where it leads" remember="exit">
     <p class="measure"><Sentence of="Exit" :fields="EXIT" :values="v" :parts="leads" @put="put" /></p>
-    <p v-if="!v.to_level" class="trouble">
-      ⚑ It leads nowhere: nothing happens to who walks onto it. Say above where it leads, or drag its end on the plan.
-    </p>
-    <p v-else-if="v.to_level !== '' && !book.find('level', v.to_level)" class="trouble">
-      ⚑ There is no such level any more.
-    </p>
   </SectionHead>
   <SectionHead title="Its patch of floor" remember="exit-patch">
     <p class="measure"><Sentence of="Exit" :fields="EXIT" :values="v" :parts="PATCH" @put="put" /></p>
@@ -51,5 +46,6 @@ function put(field: string, value: unknown, done: boolean): void {
   <SectionHead title="Where it is used" :note="reading ? String(reading.uses.length) : ''" remember="exit-uses">
     <UseList v-if="reading" :uses="reading.uses" empty="No cue opens or closes it." />
   </SectionHead>
+  <FindingsSection :record="exit.id" />
   <DeleteLine @remove="(clean) => emit('remove', clean)" />
 </template>

@@ -4,6 +4,7 @@ import type { RowOf } from '@/api/client'
 import CueList from '@/page/CueList.vue'
 import InVain from '@/page/InVain.vue'
 import DeleteLine from '@/page/DeleteLine.vue'
+import FindingsSection from '@/page/FindingsSection.vue'
 import NameInCues from '@/page/NameInCues.vue'
 import { useQuietly } from '@/page/quietly'
 import UseList from '@/page/UseList.vue'
@@ -115,6 +116,7 @@ const reachesWhom = computed(() => {
     ><UseList v-if="reading" :uses="elsewhere" empty="No cue puts it or names it."
   /></SectionHead>
   <Problems :problems="(reading?.problems ?? []).filter((p) => p.code !== 'cue_hole')" />
+  <FindingsSection :record="kind.id" />
   <DeleteLine @remove="(clean) => emit('remove', clean)" />
 </template>
 

@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import type { RowOf } from '@/api/client'
+import type { RowOf, Schemas } from '@/api/client'
 import CueList from '@/page/CueList.vue'
 import DeleteLine from '@/page/DeleteLine.vue'
+import FindingsSection from '@/page/FindingsSection.vue'
 import NameInCues from '@/page/NameInCues.vue'
 import { useQuietly } from '@/page/quietly'
 import UseList from '@/page/UseList.vue'
@@ -20,6 +21,12 @@ const book = useBook()
 const { quietly } = useQuietly()
 function set(values: Record<string, unknown>): void {
   void quietly(book.set(props.level.id, values))
+}
+/** Based on what is kept by then, so that two changes in a row are both there. */
+async function putEndings(change: (now: Schemas['Ending'][]) => Schemas['Ending'][]): Promise<void> {
+  await book.settled()
+  const now = (book.rows.get(props.level.id) as RowOf<'level'> | undefined)?.values.endings ?? []
+  set({ endings: change(now as Schemas['Ending'][]) })
 }
 const START: SentencePart[] = ['The player starts at {start_x_m}, {start_y_m} m, facing {start_facing_deg}. ']
 function put(field: string, value: unknown, done: boolean): void {
@@ -41,7 +48,7 @@ function beginHere(): void {
       <button v-else class="link" @click="beginHere">let runs begin here</button>
     </p>
   </SectionHead>
-  <EndingSection :level="level" @put="(endings) => set({ endings })" />
+  <EndingSection :level="level" @put="(change) => void putEndings(change)" />
   <SectionHead title="Exits" remember="level-exits">
     <template #note><button class="link" @click="$emit('exit')">+ exit</button></template>
     <p v-for="one in book.of('exit', level.id)" :key="one.id">
@@ -61,5 +68,6 @@ function beginHere(): void {
   <SectionHead title="Where it is used" :note="reading ? String(reading.uses.length) : ''" remember="level-uses">
     <UseList v-if="reading" :uses="reading.uses" empty="No cue, quest or exit names it." />
   </SectionHead>
+  <FindingsSection :record="level.id" />
   <DeleteLine @remove="(clean) => $emit('remove', clean)" />
 </template>

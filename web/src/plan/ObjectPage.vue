@@ -4,12 +4,15 @@ import { useRouter, type RouteLocationRaw } from 'vue-router'
 import type { ChangeAsked, RowOf, Schemas } from '@/api/client'
 import Badge from '@/parts/Badge.vue'
 import EditWord from '@/parts/EditWord.vue'
+import { AMISS } from '@/parts/amiss'
 import { OWN_VALUES } from '@/parts/own'
 import Problems from '@/parts/Problems.vue'
 import SectionHead from '@/parts/SectionHead.vue'
 import CueList from '@/page/CueList.vue'
 import InVain from '@/page/InVain.vue'
 import DeleteLine from '@/page/DeleteLine.vue'
+import FindingsSection from '@/page/FindingsSection.vue'
+import { useAmissOf } from '@/findings/asked'
 import { useQuietly } from '@/page/quietly'
 import UseList from '@/page/UseList.vue'
 import { useBook } from '@/stores/book'
@@ -127,6 +130,7 @@ provide(
 const stateOwner = computed(() =>
   'states' in row.value.values.own || !props.one.kind ? row.value.id : props.one.kind.id,
 )
+provide(AMISS, useAmissOf(() => row.value.id))
 function renameState(state: string, to: string, name: string): void {
   void quietly(book.edit([{ do: 'rename_state', id: stateOwner.value, values: { state, to, name } as never }]))
 }
@@ -320,6 +324,7 @@ function stageName(quest: string, stage: string): string {
     @off="switchOff"
   />
   <TalkSection :thing="row" />
+  <FindingsSection :record="row.id" />
   <SectionHead v-if="reading?.touches.length" title="Threads" remember="threads">
     <ul class="threads">
       <li v-for="(touch, i) in reading.touches" :key="i">

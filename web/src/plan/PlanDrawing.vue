@@ -11,11 +11,14 @@ import PlanCorners from './PlanCorners.vue'
 import PlanGround from './PlanGround.vue'
 import PlanHandles from './PlanHandles.vue'
 import PlanObject from './PlanObject.vue'
+import PlanPennant from './PlanPennant.vue'
 import type { Measure } from './measuring'
 import { usePlanNames } from './naming'
 import { track } from './track'
 import type { Shown } from './showing'
+import { useFindings } from '@/stores/findings'
 
+const findings = useFindings()
 const props = defineProps<{
   level: RowOf<'level'>
   areas: readonly RowOf<'area'>[]
@@ -355,6 +358,12 @@ const stop = watch([width, height], ([w]) => {
                 <title v-if="one.name !== one.area.values.name">{{ one.area.values.name }}</title>
                 <tspan v-if="one.floor" class="height" dx="6">{{ one.floor }}</tspan>
               </text>
+              <PlanPennant
+                v-if="findings.marks.get(one.area.id)?.own"
+                :mark="findings.marks.get(one.area.id)!"
+                :x="one.label.dx"
+                :y="one.label.dy - 13"
+              />
             </g>
           </g>
           <g pointer-events="none">
@@ -372,6 +381,7 @@ const stop = watch([width, height], ([w]) => {
           >
             <g class="fixed">
               <path d="M0-9L7 7L0 3L-7 7Z" />
+              <PlanPennant v-if="findings.marks.get(level.id)?.own" :mark="findings.marks.get(level.id)!" :y="-10" />
               <text v-if="close" x="13" y="5">start</text>
             </g>
           </g>
@@ -381,7 +391,7 @@ const stop = watch([width, height], ([w]) => {
             :one="one"
             :label="names.objects.get(one.row.key)"
             :selected="one.row.key === selected || group.has(one.row.key)"
-            :carried="Object.values(one.row.values.carried).includes('open')"
+            :mark="findings.marks.get(one.row.id)"
             :live="live?.objects[one.row.key]"
             :as-if="asIf"
             :pose="shown?.key === one.row.key ? shown.pose : null"

@@ -3,7 +3,9 @@ import { computed } from 'vue'
 import type { RowOf } from '@/api/client'
 import { outlinePath, snapped } from './geometry'
 import type { Label } from './labels'
+import PlanPennant from './PlanPennant.vue'
 import { track, type WorldAt } from './track'
+import { useFindings } from '@/stores/findings'
 
 /** The floor of a level: areas, walls and exits, and the corners of what is selected. */
 const props = defineProps<{
@@ -15,6 +17,7 @@ const props = defineProps<{
   worldAt: WorldAt
   labels: Map<number, Label>
 }>()
+const findings = useFindings()
 const emit = defineEmits<{ select: [key: string]; row: [id: number, values: Record<string, unknown>, done: boolean] }>()
 
 function grabExit(event: PointerEvent, row: RowOf<'exit'>): void {
@@ -84,7 +87,10 @@ const here = computed(() => props.exits.filter((e) => e.values.to_level === prop
           :aria-label="`Exit: ${row.values.name}`"
           :data-exit="row.key"
           @keydown.enter.exact.prevent.stop="emit('select', row.key)"
-          ><path class="sign" d="M-6 4L0 -4L6 4M0 -4V9" /><text
+          ><PlanPennant v-if="findings.marks.has(row.id)" :mark="findings.marks.get(row.id)!" :y="-6" /><path
+            class="sign"
+            d="M-6 4L0 -4L6 4M0 -4V9"
+          /><text
             v-if="labels.get(row.id)"
             :x="labels.get(row.id)!.dx"
             :y="labels.get(row.id)!.dy"

@@ -15,6 +15,8 @@ import {
   turned,
 } from './geometry'
 import type { Label } from './labels'
+import { saidOf, type Mark } from '@/stores/findings'
+import PlanPennant from './PlanPennant.vue'
 
 const props = defineProps<{
   one: Placed
@@ -22,11 +24,12 @@ const props = defineProps<{
   selected: boolean
   live: Schemas['LiveObject'] | undefined
   asIf: boolean
-  carried: boolean
+  mark: Mark | undefined
   pose: [number, number, number] | null
 }>()
 defineEmits<{ grab: [event: PointerEvent]; choose: [] }>()
 
+const troubled = computed(() => (props.mark ? `${props.mark.weight}: ${saidOf(props.mark)}` : ''))
 const design = computed(() => props.one.design)
 const values = computed(() => props.one.row.values)
 const number = computed(() =>
@@ -100,7 +103,7 @@ const rays = computed(() => {
           class="fixed badge"
           role="button"
           tabindex="0"
-          :aria-label="values.name"
+          :aria-label="troubled ? `${values.name}: ${troubled}` : values.name"
           :aria-pressed="selected"
           :data-object="one.row.key"
           @keydown.enter.exact.prevent.stop="$emit('choose')"
@@ -109,9 +112,7 @@ const rays = computed(() => {
           <title v-if="labelText(values.name) !== values.name">{{ values.name }}</title>
           <circle r="14" class="disc" :class="{ lit: state?.lit }" />
           <path class="icon" :d="iconPath(design.icon)" transform="translate(-9 -9) scale(.75)" />
-          <path v-if="carried" class="pennant" d="M0-14V-34L16-28L0-23"
-            ><title>Carried over things that nobody has looked at yet</title></path
-          >
+          <PlanPennant v-if="mark" :mark="mark" :y="-14" />
           <text
             v-if="label"
             :x="label.dx"
@@ -154,7 +155,6 @@ const rays = computed(() => {
 .plan .badge:not(:hover, :focus-visible) .name.back { display: none; }
 .plan .selected .disc { stroke-width: 3.2; } .plan .selected .name { font-weight: 700; }
 .plan .badge:focus-visible .disc { stroke-width: 4; }
-.plan .pennant { fill: #f3dcae; stroke: var(--amber); stroke-width: 1.8; }
 .plan .object .zone {
   fill: #22303c0d; stroke: var(--pencil); stroke-width: 1.2; stroke-dasharray: 6 5;
   vector-effect: non-scaling-stroke;

@@ -115,9 +115,10 @@ watch(
   [level, () => book.editNumber],
   async () => {
     if (!level.value || !book.project) return
-    const asked = level.value.key
+    await book.settled()
+    const asked = level.value?.key
     await afterwards()
-    if (asked !== level.value?.key) return
+    if (!asked || asked !== level.value?.key) return
     const path = { project: book.project, level: asked }
     const found = await api.GET('/api/projects/{project}/levels/{level}', { params: { path } })
     if (found.response.ok && asked === level.value?.key) {

@@ -4,7 +4,9 @@ import type { RowOf, Schemas } from '@/api/client'
 import { iconPath } from '@/theme/icons'
 import type { Placed } from './designs'
 import { byArea, type AreaGroup } from './order'
+import Pennant from '@/parts/Pennant.vue'
 import { counted } from '@/parts/plural'
+import { saidOf, useFindings } from '@/stores/findings'
 
 /** The running order of the level: every object by area, with what it would offer now. */
 const props = defineProps<{
@@ -16,6 +18,7 @@ const props = defineProps<{
   standing: Record<string, string> | null
 }>()
 defineEmits<{ select: [key: string] }>()
+const findings = useFindings()
 const wanted = ref('')
 const groups = computed<AreaGroup[]>(() => {
   const part = wanted.value.trim().toLowerCase()
@@ -63,6 +66,11 @@ function says(one: Placed): string {
             <path :d="iconPath(one.design.icon)" fill="currentColor" />
           </svg>
           <span class="name">{{ one.row.values.name }}</span>
+          <Pennant
+            v-if="findings.marks.has(one.row.id)"
+            v-tooltip="saidOf(findings.marks.get(one.row.id))"
+            :weight="findings.marks.get(one.row.id)!.weight"
+          />
           <span class="quiet small says">{{ says(one) }}</span>
         </button>
       </li>

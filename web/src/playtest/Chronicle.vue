@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import { useStorage } from '@vueuse/core'
-import { computed, nextTick, ref, watch } from 'vue'
+import { computed, nextTick, ref, shallowRef, watch } from 'vue'
 import { clock } from './clock'
 import type { Told } from './connection'
 
 /** All that happened, in order, each with what caused it; an entry leads to the rule behind it. */
 const props = defineProps<{ told: Told[] }>()
-const FILTERS = ['all', 'changes', 'refused'] as const
+const FILTERS = ['all', 'mine', 'changes', 'refused'] as const
 const filter = useStorage<(typeof FILTERS)[number]>('chronicle-filter', 'all')
 const list = ref<HTMLElement | null>(null)
 const REFUSED = [
@@ -22,11 +22,27 @@ const REFUSED = [
   'delivery_over',
 ]
 const QUIET = ['near', 'away', 'crossed', 'hold_begun', 'hold_broken']
-const shown = computed(() =>
-  props.told.filter((t) =>
-    filter.value === 'all' ? true : filter.value === 'refused' ? REFUSED.includes(t.what) : !QUIET.includes(t.what),
-  ),
-)
+const FITS: Record<(typeof FILTERS)[number], (one: Told) => boolean> = {
+  all: () => true,
+  mine: (one) => one.mine ?? false,
+  changes: (one) => !QUIET.includes(one.what),
+  refused: (one) => REFUSED.includes(one.what),
+}
+/** Words that are looked for in what happened, in its rule and in its cause. */
+const wanted = ref('')
+const shown = computed(() => {
+  const words = wanted.value.toLowerCase().split(' ').filter(Boolean)
+  const has = (one: Told): boolean => {
+    const whole = `${one.text} ${one.rule} ${one.cause}`.toLowerCase()
+    return words.every((word) => whole.includes(word))
+  }
+  return props.told.filter((one) => FITS[filter.value](one) && has(one))
+})
+/** The entry whose cause is unfolded. */
+const open = shallowRef<Told | null>(null)
+function unfold(one: Told): void {
+  open.value = open.value === one ? null : one
+}
 
 function leads(one: Told): { name: string; params: Record<string, string> } | null {
   const parts = one.origin.split('/')
@@ -52,6 +68,7 @@ watch(shown, () => void nextTick(() => list.value?.scrollTo({ top: list.value.sc
       >
         {{ one }}
       </button>
+      <input v-model="wanted" class="wanted" placeholder="words" aria-label="words in the chronicle" />
     </header>
     <ol ref="list">
       <li
@@ -60,12 +77,16 @@ watch(shown, () => void nextTick(() => list.value?.scrollTo({ top: list.value.sc
         :class="{ refused: REFUSED.includes(one.what) }"
         :data-told="one.what"
       >
-        <span class="mono when">{{ clock(one.tick, true) }}</span><span class="what">{{ one.text }}</span>
-        <router-link v-if="leads(one)" v-tooltip="`because: ${one.cause}`" class="origin" :to="leads(one)!">{{
-          one.rule
-        }}</router-link><span v-else v-tooltip="`because: ${one.cause}`" class="origin">{{ one.rule }}</span>
+        <span class="mono when">{{ clock(one.tick, true) }}</span
+        ><button class="what" :aria-expanded="open === one" @click="unfold(one)">
+          {{ one.text }}<span v-if="open === one" class="because">because of {{ one.cause }}</span>
+        </button>
+        <router-link v-if="leads(one)" class="origin" :to="leads(one)!">{{ one.rule }}</router-link
+        ><span v-else class="origin">{{ one.rule }}</span>
       </li>
-      <li v-if="!shown.length" class="what">Nothing has happened yet.</li>
+      <li v-if="!shown.length" class="nothing">
+        {{ told.length ? 'Nothing of that kind has happened.' : 'Nothing has happened yet.' }}
+      </li>
     </ol>
   </section>
 </template>
@@ -82,7 +103,14 @@ header button.here { color: var(--chalk); font-weight: 650; }
 ol { list-style: none; margin: 2px 0 0; padding: 0; overflow: auto; flex: 1; }
 li { display: flex; gap: 12px; line-height: 1.6; font-size: 13.5px; }
 .when { color: var(--dusk); font-size: 12.5px; }
-.what { flex: 1; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+.what { flex: 1; min-width: 0; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; text-align: left; }
+.because { display: block; padding-left: 18px; color: var(--dusk); }
+.wanted {
+  width: 92px; padding: 0 2px; color: var(--chalk); background: none; border: 0;
+  border-bottom: 1px solid var(--night-rule); outline-offset: 2px; font-size: 13px;
+}
+.wanted::placeholder { color: var(--dusk); opacity: 1; }
+.nothing { color: var(--dusk); }
 .refused .what { color: var(--glow); }
 .origin { color: var(--dusk); text-decoration: none; white-space: nowrap; font-size: 13px; }
 a.origin:hover { text-decoration: underline; color: var(--chalk); }

@@ -99,21 +99,28 @@ const COPY: RowOf<'object'>['values'] = {
   carried: {},
 }
 
-function begin(): void {
+let left = false
+/** Begins a run of the project as it is shown: what is still being kept comes first. */
+async function begin(): Promise<void> {
+  await book.settled()
+  if (left) return
   const [quest = '', stage = ''] = live.asked.split('.')
   const at = String(route.params.selected ?? '')
   lastFocus.value = book.find('object', at) ? at : ''
   run.begin({ quest, stage, changes: live.changes, at, level: String(route.query.level ?? '') })
 }
 const TOOLS: Record<string, () => void> = {
-  F2: begin,
+  F2: () => void begin(),
   F3: () => run.send({ do: 'slower' }),
   F4: () => run.send({ do: 'faster' }),
   F6: () => run.send({ do: run.paused.value ? 'go' : 'pause' }),
   F7: () => run.send({ do: 'tick' }),
   F8: () => (reaches.value = !reaches.value),
+  F9: () => run.send({ again_here: true }),
   l: () => (logOpen.value = !logOpen.value),
 }
+/** How many edits the project is on from what is walked. */
+const editsSince = computed(() => (run.edit.value ? Math.max(book.editNumber - run.edit.value, 0) : 0))
 /** What is offered and was not put off, and which of several lies on top. */
 const logOpen = ref(false)
 const putOff = ref(new Set<string>())
@@ -187,11 +194,12 @@ function walk(x: number, y: number): void {
 }
 onMounted(async () => {
   polling = requestAnimationFrame(poll)
-  begin()
+  void begin()
   await nextTick()
   floor.value?.focus()
 })
 onUnmounted(() => {
+  left = true
   cancelAnimationFrame(polling)
   controls.release()
 })
@@ -301,6 +309,15 @@ onUnmounted(() => {
     </div>
     <aside class="page">
       <Problems :problems="run.problems.value" />
+      <p v-if="editsSince" class="news" role="status">
+        {{ editsSince === 1 ? 'One edit' : `${editsSince} edits` }} since this run began; it goes on as it was.
+        <button class="link" @click="TOOLS.F9?.()">
+          <span class="key">F9</span> begin again here with what is new
+        </button>
+      </p>
+      <p v-if="run.leftOut.value.length" class="news" role="status">
+        Begun again here. Left out: {{ run.leftOut.value.join('; ') }}.
+      </p>
       <WhyLeaf
         :why="run.why.value"
         :subject="subject"
@@ -322,7 +339,8 @@ onUnmounted(() => {
       <section class="start">
         <h2>Start</h2>
         <p>
-          from <b>{{ startWords }}</b><template v-if="route.params.selected">
+          from <b>{{ run.fromHere.value ? 'where you stood' : startWords }}</b
+          ><template v-if="route.params.selected && !run.fromHere.value">
             at {{ book.name(String(route.params.selected)) }}</template
           >
         </p>
@@ -332,7 +350,8 @@ onUnmounted(() => {
           ><button @click="TOOLS.F4?.()"><span class="key">F4</span> faster</button
           ><button @click="TOOLS.F6?.()"><span class="key">F6</span> {{ run.paused.value ? 'go on' : 'pause' }}</button
           ><button @click="TOOLS.F7?.()"><span class="key">F7</span> one tick</button
-          ><button @click="TOOLS.F8?.()"><span class="key">F8</span> reaches</button>
+          ><button @click="TOOLS.F8?.()"><span class="key">F8</span> reaches</button
+          ><button @click="TOOLS.F9?.()"><span class="key">F9</span> again from here</button>
         </p>
       </section>
     </aside>
@@ -366,6 +385,9 @@ onUnmounted(() => {
 .wrong .link { border-bottom-color: #5b6670; }
 .wrong .link:hover { background: var(--night); }
 .dusk { color: var(--dusk); }
+.news { border-left: 2px solid var(--glow); padding-left: 12px; margin-bottom: 16px; }
+.news .link { border-bottom-color: #5b6670; }
+.news .link:hover { background: var(--night); }
 .start h2 { margin-top: 22px; border-bottom: 1px solid var(--night-rule); }
 .tools { display: flex; flex-wrap: wrap; gap: 4px 14px; margin-top: 4px; color: var(--dusk); font-size: 13px; }
 .tools .key { color: var(--chalk); }

@@ -46,6 +46,12 @@ export interface PlaytestRun {
   silentS: ComputedRef<number>
   barred: ShallowRef<Barred | null>
   starting: ShallowRef<Starting | null>
+  /** The edit of the project that the run is of. */
+  edit: Ref<number>
+  /** What of the moment that it began from did not fit into the project any more. */
+  leftOut: Ref<string[]>
+  /** Whether it began where the run before it had come to. */
+  fromHere: Ref<boolean>
   send: (message: Record<string, unknown>) => void
   begin: (start: Record<string, unknown>) => void
   close: () => void
@@ -70,6 +76,9 @@ export function usePlaytest(project: number): PlaytestRun {
   const wrong = ref<Problem[]>([])
   const barred = refAutoReset<Barred | null>(null, BARRED_MS)
   const starting = shallowRef<Starting | null>(null)
+  const edit = ref(0)
+  const leftOut = ref<string[]>([])
+  const fromHere = ref(false)
   const paused = ref(false)
   const pace = ref(1)
   const connected = ref(false)
@@ -91,7 +100,16 @@ export function usePlaytest(project: number): PlaytestRun {
   let closed = false
 
   function take(message: Message): void {
-    if (message.run) run = message.run
+    if (message.run) {
+      // The server begins another run on the same connection when it is asked to begin again here.
+      if (run && message.run !== run) {
+        forget()
+        fromHere.value = true
+      }
+      run = message.run
+      edit.value = message.edit ?? 0
+      leftOut.value = message.left_out ?? []
+    }
     if (message.paused !== undefined) paused.value = message.paused
     if (message.pace !== undefined) pace.value = message.pace
     if (message.problems) problems.value = message.problems
@@ -135,14 +153,20 @@ export function usePlaytest(project: number): PlaytestRun {
   }
   function begin(start: Record<string, unknown>): void {
     run = 0
-    closed = ended.value = false
+    closed = ended.value = fromHere.value = false
+    forget()
+    open({ begin: start })
+  }
+  /** Forgets what the last run showed. */
+  function forget(): void {
+    shown.value = false
+    leftOut.value = []
     problems.value = []
     wrong.value = []
     why.value = null
     before.value = picture.value = null
     hud.value = null
     chronicle.value = []
-    open({ begin: start })
   }
   /** Tells the run something; before its first picture there is nothing yet that it could be meant for. */
   function send(message: Record<string, unknown>): void {
@@ -170,6 +194,9 @@ export function usePlaytest(project: number): PlaytestRun {
     silentS,
     barred,
     starting,
+    edit,
+    leftOut,
+    fromHere,
     send,
     begin,
     close,

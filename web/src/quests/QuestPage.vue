@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed } from 'vue'
 import { useRouter } from 'vue-router'
-import { answered, api, RefusedError, type RowOf, type Schemas } from '@/api/client'
+import { answered, api, type RowOf, type Schemas } from '@/api/client'
 import DeleteLine from '@/page/DeleteLine.vue'
+import FindingsSection from '@/page/FindingsSection.vue'
 import NameInCues from '@/page/NameInCues.vue'
 import { useQuietly } from '@/page/quietly'
 import UseList from '@/page/UseList.vue'
@@ -16,7 +17,7 @@ import { counted } from '@/parts/plural'
 import { questFields } from './fields'
 import OfferSection from './OfferSection.vue'
 import TouchList from './TouchList.vue'
-import { useTouchLead } from './touching'
+import { useReadByName, useTouchLead } from './touching'
 
 const props = defineProps<{ quest: RowOf<'quest'> }>()
 const emit = defineEmits<{ chosen: [key: string]; add: [] }>()
@@ -34,21 +35,14 @@ const STATUSES: Record<string, string> = {
   declined: 'Declined for good',
   failed: 'Failed',
 }
-const touches = ref<Schemas['QuestReading'] | null>(null)
-let latest = 0
-async function read(): Promise<void> {
-  const mine = ++latest
-  try {
+const touches = useReadByName(
+  () => props.quest.key,
+  async () => {
     const path = { project: book.project, quest: props.quest.key }
-    const found = answered<Schemas['QuestReading']>(
-      await api.GET('/api/projects/{project}/quests/{quest}', { params: { path } }),
-    )
-    if (mine === latest) touches.value = found
-  } catch (error) {
-    if (!(error instanceof RefusedError)) throw error
-  }
-}
-watch([() => book.editNumber, () => props.quest.key], read, { immediate: true })
+    const answer = await api.GET('/api/projects/{project}/quests/{quest}', { params: { path } })
+    return answered<Schemas['QuestReading']>(answer)
+  },
+)
 function objectivesOf(stage: RowOf<'stage'>): string {
   return book
     .of('objective', stage.id)
@@ -130,6 +124,7 @@ async function remove(clean: boolean): Promise<void> {
     <UseList v-if="reading" :uses="reading.uses" empty="Nothing names it yet, so nobody can start it." />
   </SectionHead>
   <Problems :problems="reading?.problems ?? []" />
+  <FindingsSection :record="quest.id" />
   <DeleteLine says="delete this quest" @remove="remove" />
 </template>
 

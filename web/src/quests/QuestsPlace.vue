@@ -4,19 +4,23 @@ import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { RowOf } from '@/api/client'
 import { useQuietly } from '@/page/quietly'
+import Pennant from '@/parts/Pennant.vue'
 import Spread from '@/parts/Spread.vue'
 import Thread, { type ThreadStage } from '@/parts/Thread.vue'
 import { useKeys } from '@/parts/keys'
 import { headingWord, openWord } from '@/parts/opening'
 import { orderBefore, orderShifted } from '@/parts/ordering'
 import { useBook } from '@/stores/book'
+import { saidOf, useFindings } from '@/stores/findings'
 import { useLive } from '@/stores/live'
 import { useThreads } from '@/stores/threads'
+import { flagOf } from './flags'
 import QuestPage from './QuestPage.vue'
 import StagePage from './StagePage.vue'
 
 const book = useBook()
 const live = useLive()
+const findings = useFindings()
 const threads = useThreads()
 const route = useRoute()
 const router = useRouter()
@@ -42,7 +46,11 @@ function choose(key: string): void {
 function stages(owner: RowOf<'quest'>): ThreadStage[] {
   return book
     .of('stage', owner.id)
-    .map((s) => ({ key: s.key, name: s.values.name, notes: book.of('objective', s.id).map((o) => o.values.name) }))
+    .map((s) => {
+      const objectives = book.of('objective', s.id)
+      const notes = objectives.map((o) => o.values.name)
+      return { key: s.key, name: s.values.name, notes, flag: flagOf(book, findings, s.id) }
+    })
 }
 function line(owner: RowOf<'quest'>): string {
   return [
@@ -131,6 +139,12 @@ useKeys({ down: onKey })
         <article v-for="(one, i) in quests" :key="one.id" :class="{ chosen: one.key === quest?.key }">
           <h2>
             <button :data-quest="one.key" @click="choose(one.key)">{{ one.values.name }}</button>
+            <Pennant
+              v-if="findings.marks.has(one.id)"
+              v-tooltip="saidOf(findings.marks.get(one.id))"
+              class="flag"
+              :weight="findings.marks.get(one.id)!.weight"
+            />
           </h2>
           <p class="quiet small">{{ line(one) }}</p>
           <Thread
@@ -170,5 +184,6 @@ header { display: flex; justify-content: space-between; align-items: baseline; }
 article { margin-top: 20px; padding-left: 10px; margin-left: -13px; border-left: 3px solid transparent; }
 article.chosen { border-left-color: var(--ink); }
 article h2 { font-size: 16px; }
+.flag { margin-left: 8px; vertical-align: -2px; }
 .empty { max-width: 52ch; margin-top: 24px; }
 </style>

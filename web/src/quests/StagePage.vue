@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed } from 'vue'
 import { useRouter } from 'vue-router'
-import { answered, api, RefusedError, type RowOf, type Schemas } from '@/api/client'
+import { answered, api, type RowOf, type Schemas } from '@/api/client'
 import DeleteLine from '@/page/DeleteLine.vue'
+import FindingsSection from '@/page/FindingsSection.vue'
 import { useQuietly } from '@/page/quietly'
 import type { Choice } from '@/parts/choices'
 import { openWord } from '@/parts/opening'
@@ -17,7 +18,7 @@ import ObjectiveLine from './ObjectiveLine.vue'
 import TouchList from './TouchList.vue'
 import { counted } from '@/parts/plural'
 import { NEW_OBJECTIVE, stageFields, wordOf } from './fields'
-import { useTouchLead } from './touching'
+import { useReadByName, useTouchLead } from './touching'
 
 const props = defineProps<{ quest: RowOf<'quest'>; stage: RowOf<'stage'> }>()
 const emit = defineEmits<{ chosen: [key: string] }>()
@@ -26,7 +27,6 @@ const live = useLive()
 const router = useRouter()
 const { quietly } = useQuietly()
 const { reading } = usePageReading(() => props.stage.id)
-const touches = ref<Schemas['StageReading'] | null>(null)
 
 const stages = computed(() => book.of('stage', props.quest.id))
 const number = computed(() => stages.value.findIndex((s) => s.id === props.stage.id) + 1)
@@ -42,16 +42,14 @@ const onward = (): Choice[] => [
 const STAGE = stageFields(onward)
 const point = computed(() => `${props.quest.key}.${props.stage.key}`)
 
-async function read(): Promise<void> {
-  try {
+const touches = useReadByName(
+  () => point.value,
+  async () => {
     const path = { project: book.project, quest: props.quest.key, stage: props.stage.key }
     const answer = await api.GET('/api/projects/{project}/stages/{quest}/{stage}', { params: { path } })
-    touches.value = answered<Schemas['StageReading']>(answer)
-  } catch (error) {
-    if (!(error instanceof RefusedError)) throw error
-  }
-}
-watch([() => book.editNumber, () => props.stage.key], read, { immediate: true })
+    return answered<Schemas['StageReading']>(answer)
+  },
+)
 
 function set(values: Record<string, unknown>): void {
   void quietly(book.set(props.stage.id, values))
@@ -121,5 +119,6 @@ const go = useTouchLead((key) => emit('chosen', key))
   <SectionHead title="Stops being possible" :note="String(touches?.stops.length ?? 0)" remember="stage-stops">
     <TouchList :touches="touches?.stops ?? []" empty="Nothing." @go="go" />
   </SectionHead>
+  <FindingsSection :record="stage.id" />
   <DeleteLine says="delete this stage" @remove="remove" />
 </template>

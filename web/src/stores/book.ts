@@ -13,6 +13,8 @@ type Call = () => Promise<{ data?: unknown; error?: unknown; response: Response 
 
 /** Types whose names are unique in their owner alone. */
 const OWNED: RowType[] = ['cue', 'reply', 'stage']
+/** The fields that hold a text of the language. */
+const TEXTS = ['text', 'draft', 'needs', 'steps', 'rewards', 'entering']
 const BLANK: ChangeAsked = {
   do: 'set',
   id: null,
@@ -143,31 +145,50 @@ export const useBook = defineStore('book', () => {
     refusal.value = null
   }
 
-  const { pending, inTurn, aside } = useOutbox()
+  const { pending, inTurn, aside, settled } = useOutbox()
+  /** Whether a record is still there once the edits under way are done; only then is anything asked about it. */
+  async function stays(id: number): Promise<boolean> {
+    await settled()
+    return rows.value.has(id)
+  }
 
   /**
    * Sends what changes the project, each under a name of its own, so that what is sent again is done once. A refusal
    * is kept for the band and thrown on, so that the place of the edit can show it too.
    */
-  function sent(build: (ask: string) => Call, shown: () => void = () => undefined): Promise<EditDone> {
+  function sent(
+    build: (ask: string) => Call,
+    shown: () => void = () => undefined,
+    atOnce: () => void = () => undefined,
+  ): Promise<EditDone> {
     if (triedAgainIn.value) shown()
+    else atOnce()
+    underWay.add(atOnce)
     return inTurn(async () => {
       const call = build(crypto.randomUUID())
       try {
         const done = answered<EditDone>((await reaching(call, shown)) as Answer)
+        underWay.delete(atOnce)
         take(done)
         return done
       } catch (error) {
+        underWay.delete(atOnce)
         if (error instanceof RefusedError) refusal.value = error.refusal
         restore()
         throw error
+      } finally {
+        // What comes after it and is still under way is shown again, so that it is what the next change is made to.
+        for (const show of underWay) show()
       }
     })
   }
+  /** Shows each edit under way at once, the first one first. */
+  const underWay = new Set<() => void>()
 
   function edit(changes: Partial<ChangeAsked>[], name = '', gesture = ''): Promise<EditDone> {
     const looked = since
     const kept = (): void => changes.forEach(showKept)
+    const atOnce = (): void => changes.filter((c) => !rewords(c)).forEach(showKept)
     return sent((ask) => {
       const full = changes.map((c) => ({
         ...BLANK,
@@ -176,11 +197,13 @@ export const useBook = defineStore('book', () => {
       }))
       return () =>
         api.POST('/api/projects/{project}/edits', { params: at(), body: { tab, changes: full, name, gesture, ask } })
-    }, kept)
+    }, kept, atOnce)
   }
+  /** Whether a change puts a text that is shown by its reading, which only the server has. */
+  const rewords = (c: Partial<ChangeAsked>): boolean => TEXTS.some((field) => field in (c.values ?? {}))
   /** What is not saved yet is shown as it was meant. */
   function showKept(c: Partial<ChangeAsked>): void {
-    if (c.id && c.do === 'set') show(c.id, (c.values ?? {}) as Values)
+    if (c.id && c.do === 'set') showSet(c.id, (c.values ?? {}) as Values)
     if (c.id && c.do === 'set_in_design') showInDesign(c.id, (c.values ?? {}) as Values)
   }
   const at = (): { path: { project: number } } => ({ path: { project: project.value } })
@@ -204,12 +227,14 @@ export const useBook = defineStore('book', () => {
       since = Infinity
     }
   }
+  /** What `asSeenAt` was given, for work that goes on later. */
+  const lookedAt = (): number => since
   /**
    * The version of a record as it was when its values were looked at, where another tab has changed one of them since.
    */
   function seenAt(c: Partial<ChangeAsked>, number: number): number | undefined {
     const first = overtaken.get(c.id ?? 0)?.find((one) => one.number > number)
-    const now = rows.value.get(c.id ?? 0)
+    const now = held.get(c.id ?? 0) ?? rows.value.get(c.id ?? 0)
     if (!first || !now) return undefined
     const asked = Object.keys(c.values ?? {})
     const met = asked.some((field) => JSON.stringify(heldAt(first.row, field)) !== JSON.stringify(heldAt(now, field)))
@@ -235,6 +260,14 @@ export const useBook = defineStore('book', () => {
   /** Show values at once, before the server has answered (a drag). */
   function show(id: number, values: Values): void {
     showAs(id, (row) => ({ ...row, values: { ...row.values, ...values } }) as Row)
+  }
+  /** Show at once what a record is set to; an object with values of its own looks by them. */
+  function showSet(id: number, values: Values): void {
+    showAs(id, (row) => {
+      const set = { ...row, values: { ...row.values, ...values } } as Row
+      if (set.type !== 'object' || !values.own) return set
+      return { ...set, design: touched(placed(set, kinds.value).design, values.own as Values) }
+    })
   }
   /** Show an object or a kind at once with values at paths of its design. */
   function showInDesign(id: number, values: Values): void {
@@ -345,6 +378,8 @@ export const useBook = defineStore('book', () => {
     savedAt,
     refusal,
     pending,
+    settled,
+    stays,
     tab,
     of,
     find,
@@ -352,6 +387,7 @@ export const useBook = defineStore('book', () => {
     open,
     edit,
     asSeenAt,
+    lookedAt,
     set,
     setInDesign,
     show,

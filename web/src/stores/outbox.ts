@@ -5,6 +5,7 @@ export interface Outbox {
   pending: Ref<number>
   inTurn: <T>(work: () => Promise<T>) => Promise<T>
   aside: (work: () => Promise<void>) => void
+  settled: () => Promise<void>
 }
 
 /**
@@ -24,8 +25,12 @@ export function useOutbox(): Outbox {
   function aside(work: () => Promise<void>): void {
     queue = queue.then(work, work)
   }
+  /** Resolves once nothing is under way: names are then what the server has. */
+  async function settled(): Promise<void> {
+    while (pending.value) await queue
+  }
   useEventListener(window, 'beforeunload', (event) => {
     if (pending.value) event.preventDefault()
   })
-  return { pending, inTurn, aside }
+  return { pending, inTurn, aside, settled }
 }

@@ -28,7 +28,7 @@ export function usePageReading(record: () => number | undefined): ReadPage {
     reading.value = { ...texts, touches, problems }
     shown = id
     await afterwards()
-    if (mine !== latest) return
+    if (!(await book.stays(id)) || mine !== latest) return
     const run = answered<Schemas['RunReading']>(
       await api.GET('/api/projects/{project}/records/{record}/running', { params: { path } }),
     )

@@ -12,10 +12,12 @@ from ..phrases.vocabulary import EFFECTS, GRADE, PURSES, SELVES, STATUSES
 from ..project.designs import resolved
 from ..project.problems import Problem
 from ..project.records import Design, Fact, Kind, Object, Project, Quest
-from ..project.tree import walk
+from ..project.tree import Place, walk
 from .limits import limit_problems
 from .roles import NameUse, name_uses
 
+_UNNAMED = ("cue", "stage", "reply", "aside")
+"""Types of records that nothing names by one name."""
 _TYPE_WORDS = {
     "object": "an object",
     "fact": "a fact",
@@ -118,9 +120,11 @@ class NameIndex:
         return tuple(sorted(k for k, (t, _) in self.things.items() if t == "object"))
 
 
-def index_of(project: Project) -> NameIndex:
-    """The index of a project. Raises `ProjectError` where an own value does not fit its kind."""
-    things = {p.record.key: (p.type, p.record) for p in walk(project) if p.type not in ("cue", "stage", "reply")}
+def index_of(project: Project, places: Iterable[Place] | None = None) -> NameIndex:
+    """The index of a project; `places` are its records where they were walked already. Raises `ProjectError` where an
+    own value does not fit its kind."""
+    records = walk(project) if places is None else places
+    things = {p.record.key: (p.type, p.record) for p in records if p.type not in _UNNAMED}
     kinds = {k.key: k for k in project.kinds}
     states: dict[str, tuple[str, ...]] = {}
     values: dict[str, Mapping[str, str | float | bool]] = {}

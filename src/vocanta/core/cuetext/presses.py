@@ -38,19 +38,20 @@ def in_vain(design: Design, cues: Iterable[tuple[str, str]]) -> list[InVain]:
     Empty for an object that offers the player nothing at all: whoever has no prompt yet will say so by having none.
     """
     raised = list(dict.fromkeys(press for prompt in design.prompts for press in raised_by(prompt)))
-    waiting = [(text, place, moment) for text, place in cues if (moment := _pressed(text)) is not None]
-    heard = {press for _, _, moment in waiting for press in raised if _hears(moment, press)}
+    waiting = [(text, place, moment) for text, place in cues if (moment := pressed(text)) is not None]
+    heard = {press for _, _, moment in waiting for press in raised if hears(moment, press)}
     free = [press for press in raised if press not in heard]
     found = []
     for text, place, moment in waiting if raised else ():
-        if not any(_hears(moment, press) for press in raised):
+        if not any(hears(moment, press) for press in raised):
             press = _nearest(moment, raised, free)
             instead = "" if press is None else _put(text, moment, press, raised)
             found.append(InVain(place, _says(moment, press), instead))
     return found
 
 
-def _pressed(text: str) -> n.Moment | None:
+def pressed(text: str) -> n.Moment | None:
+    """The press that a cue waits for, None for one that waits for something else or cannot be read."""
     try:
         moment = read_cue(text).moment
     except CueTextError:
@@ -58,7 +59,8 @@ def _pressed(text: str) -> n.Moment | None:
     return moment if moment.verb in _SAID else None
 
 
-def _hears(moment: n.Moment, press: Press) -> bool:
+def hears(moment: n.Moment, press: Press) -> bool:
+    """Whether a moment is the one that a press raises."""
     verb, by = press
     return moment.verb == verb and (moment.word is None or moment.word.text in (by, "?"))
 

@@ -5,11 +5,13 @@ from __future__ import annotations
 import copy
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass
+from functools import cache
 from typing import Any
 
 from ..phrases.nodes import Span
 from ..phrases.vocabulary import CONDITIONS, EFFECTS, GRADE, PURSES, SELVES, STATUSES
 from ..project.names import KEY
+from ..project.tree import plain
 from .reading import CueTextError, read_cue, read_needs, read_steps
 from .roles import name_uses
 
@@ -33,6 +35,7 @@ _FIELDS: dict[str, tuple[str, ...]] = {
     "exit": ("to_level",),
     "ability": ("gear",),
     "objective": ("marker",),
+    "aside": ("at",),
 }
 _LISTS: dict[str, tuple[str, ...]] = {"objective": ("targets",), "area": ("drops_to",)}
 """Fields that are lists of names."""
@@ -62,6 +65,7 @@ def reader_of(record_type: str, field: str) -> Callable[[str], Any] | None:
     return _TEXTS.get((record_type, field))
 
 
+@cache
 def text_fields(record_type: str) -> tuple[str, ...]:
     """The fields of a record type that hold cue text."""
     return tuple(field for kind, field in _TEXTS if kind == record_type)
@@ -69,6 +73,19 @@ def text_fields(record_type: str) -> tuple[str, ...]:
 
 def references_of(record_type: str, data: Mapping[str, Any]) -> Iterator[Reference]:
     """Every use of a name in a record's own fields; unreadable text has none."""
+    yield from _in_fields(record_type, data)
+    for field in text_fields(record_type):
+        yield from _in_text(record_type, field, str(data.get(field) or ""))
+
+
+def field_references(record_type: str, record: Any) -> Iterator[Reference]:
+    """The names that a record of the core uses in its fields, those of its texts left out."""
+    wanted = (*_FIELDS.get(record_type, ()), *_LISTS.get(record_type, ()), "endings", "then", "own", "design")
+    data = {field: getattr(record, field) for field in wanted if hasattr(record, field)}
+    return _in_fields(record_type, {k: plain(v) if k in ("endings", "design") else v for k, v in data.items()})
+
+
+def _in_fields(record_type: str, data: Mapping[str, Any]) -> Iterator[Reference]:
     for field in _FIELDS.get(record_type, ()):
         if data.get(field) not in (None, "", "?", "stays_here", "done"):
             yield Reference(field, data[field])
@@ -82,8 +99,6 @@ def references_of(record_type: str, data: Mapping[str, Any]) -> Iterator[Referen
         yield Reference("then", data["then"], None, SIBLING)
     if record_type == "reply" and data.get("then") not in (None, "", "?", "stays_here"):
         yield Reference("then", data["then"])
-    for field in text_fields(record_type):
-        yield from _in_text(record_type, field, str(data.get(field) or ""))
 
 
 def _in_design(record_type: str, data: Mapping[str, Any]) -> Iterator[Reference]:

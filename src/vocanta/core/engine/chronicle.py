@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ..progress.happenings import Happening
+from .causes import Cause
 from .shown import ToldShown
 
 
@@ -21,7 +22,7 @@ class Entry:
     subject: str
     text: str
     origin: str
-    cause: str
+    cause: Cause
     rule: str = ""
     at: str = ""
     spot: tuple[float, float] | None = None
@@ -36,9 +37,11 @@ class Entry:
             "subject": self.subject,
             "text": self.text,
             "origin": self.origin,
-            "cause": self.cause,
+            "cause": self.cause.says,
             "rule": self.rule,
         }
+        if self.cause.mine:
+            told["mine"] = True
         if self.at:
             told["at"] = self.at
         if self.spot:

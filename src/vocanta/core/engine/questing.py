@@ -126,7 +126,9 @@ class QuestScreen:
     def _why(self, over: Entry) -> str:
         """Why a quest ended as it did."""
         if over.detail == "failed":
-            return self._out_of_time.get(over.tick) or ("Given up" if over.cause == "give up" else f"By {over.rule}")
+            return self._out_of_time.get(over.tick) or (
+                "Given up" if over.cause.decided == "give up" else f"By {over.rule}"
+            )
         return ""
 
     # --- one quest

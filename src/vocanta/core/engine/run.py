@@ -18,6 +18,7 @@ from ..project.problems import Problem, ProjectError
 from ..project.records import Project
 from ..space.reaches import LEAVE_M
 from . import chances
+from .causes import SKIPPED, START, WALKING, Cause, Causes
 from .chronicle import Entry
 from .clocks import Clocks
 from .errands import Errands
@@ -29,7 +30,7 @@ from .places import Places
 from .prompts import LiveButton, LivePrompt, Prompts
 from .sensing import Sensed, Senses
 from .sentences import refusal, sentence
-from .situation import TICK_S, Situation
+from .situation import TICK_S, Place, Situation
 from .talking import Talk
 
 MOST_LOOKS = 16
@@ -37,10 +38,21 @@ MOST_LOOKS = 16
 
 
 @dataclass(frozen=True, slots=True)
+class Spot:
+    """Where something lies that a step can move: level, metres, degrees."""
+
+    key: str
+    level: str
+    x: float
+    y: float
+    turn_deg: float
+
+
+@dataclass(frozen=True, slots=True)
 class Start:
     """Where a run begins: a place, and columns that differ from the beginning (an *as if*). No place: the level's start.
 
-    `seed` is what chances and scattering draw from.
+    `seed` is what chances and scattering draw from. `spots` are where things lie that were moved.
     """
 
     x: float | None = None
@@ -49,6 +61,7 @@ class Start:
     puts: tuple[tuple[str, int], ...] = ()
     level: str = ""
     seed: int = 0
+    spots: tuple[Spot, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -83,9 +96,12 @@ class Run:
         self.off: frozenset[str] = frozenset()
         self.held: set[str] = set()
         self._stages: dict[str, Stage] = {}
-        self._cause, self._stale = "start", False
+        self._causes = Causes(situation.words)
+        self._cause, self._stale = START, False
         for name, value in start.puts:
             situation.row[situation.program.table.number(name)] = value
+        for spot in start.spots:
+            self._lay(spot)
         x = level.start_x_m if start.x is None else start.x
         y = level.start_y_m if start.y is None else start.y
         situation.player.stand(x, y, level.start_facing_deg if start.facing_deg is None else start.facing_deg)
@@ -97,6 +113,15 @@ class Run:
         self.errands = Errands(situation, self.places)
         self.holds = Holds(self._hold_broken, self._hold_done)
         self._begin(level.key, chosen=bool(start.puts))
+
+    def _lay(self, spot: Spot) -> None:
+        """Lay something where it was moved, if it can be moved at all; beside the floor the nearest place on it."""
+        situation = self.situation
+        column = situation.layout.find("place", spot.key)
+        if column is not None and spot.key in situation.spots:
+            cell = situation.row[column] = situation.cells.at(spot.level, spot.x, spot.y)
+            x, y = situation.cells.inside(cell, spot.x, spot.y)
+            situation.spots[spot.key] = Place(spot.level, round(x, 3), round(y, 3), spot.turn_deg)
 
     def _lay_out_puts(self) -> None:
         """What a chosen point says lies elsewhere than it was placed lies there from the beginning."""
@@ -184,7 +209,9 @@ class Run:
     def _run_out(self, action: Action) -> None:
         """A clock has run out. One that somebody in the way stops is tried again as soon as nobody is, told once."""
         again = action.name in self.clocks.again
-        outcome = self.act(action, cause=f"clock:{action.name}", attempt=action.kind == "resume", quiet=again)
+        outcome = self.act(
+            action, cause=self._causes.clock(action.subject), attempt=action.kind == "resume", quiet=again
+        )
         if outcome.again:
             self.clocks.again.add(action.name)
         else:
@@ -195,7 +222,7 @@ class Run:
     def _walk(self) -> RowWalk:
         return RowWalk(self.situation.program, self.situation.row, self.off)
 
-    def act(self, action: Action, cause: str, *, attempt: bool = False, quiet: bool = False) -> RowOutcome:
+    def act(self, action: Action, cause: Cause, *, attempt: bool = False, quiet: bool = False) -> RowOutcome:
         """Carry out one action, settled, with chances drawn for it. `quiet`: tell nothing unless it takes effect."""
         self._cause = cause
         chances.draw(self.situation)
@@ -280,15 +307,15 @@ class Run:
         """What is sensed anew is an action each, in order of creation."""
         rank, row = self.situation.program.rank, self.situation.row
         for told in sensed.told:
-            self._cause = "walking"
+            self._cause = WALKING
             self.tell(told, f"object/{told.subject}")
         listened = [(rank[a.name], a, column, old) for a, column, old in sensed.heard]
         edges = [(rank[a.name], a, -1, 0) for a in sensed.actions]
         for _, action, column, old in sorted(listened + edges, key=lambda found: found[0]):
             if column < 0:
-                self.act(action, cause=f"reach:{action.subject}")
+                self.act(action, cause=self._causes.reach(action.subject))
             elif not self.situation.ended and row[column] != old:
-                self._cause = f"reach:{action.subject}"
+                self._cause = self._causes.reach(action.subject)
                 chances.draw(self.situation)
                 self._commit(self._walk().sensed(column, old), action)
 
@@ -337,7 +364,7 @@ class Run:
         """Walk into one cell after another; whether all let the player in and nothing has taken the player elsewhere."""
         situation, player = self.situation, self.situation.player
         for cell in cells:
-            outcome = self.act(situation.program.by_name[f"cross:{cell}"], cause="walking")
+            outcome = self.act(situation.program.by_name[f"cross:{cell}"], cause=WALKING)
             if not outcome.took_effect or (player.x, player.y) != goal or situation.ended:
                 return False
         return True
@@ -355,7 +382,7 @@ class Run:
         self.places.walked()
         action = situation.program.by_name.get(f"exit:{situation.cells.cells[situation.cell].exit}")
         if action is not None and self.places.landed != situation.cell and holds_on(action.guard, situation.row):
-            self.act(action, cause="walking")
+            self.act(action, cause=WALKING)
 
     # --- what the player does
 
@@ -368,7 +395,7 @@ class Run:
             self._strike(control)
             return
         key = self.here.mover.scene.objects[prompt.number].thing.key
-        self._cause = f"{control} at {key}"
+        self._cause = self._causes.pressed(control, key)
         if prompt.buttons:
             marked = next((b for b in prompt.buttons if b.key == mark), prompt.buttons[0])
             self._push(marked, key)
@@ -392,11 +419,12 @@ class Run:
         self._commit(self._walk().refuse(action), action, asked=True)
 
     def _hold_broken(self, hold: Hold) -> None:
-        self._cause = f"{hold.control} held"
-        self.tell(Told(Happening.HOLD_BROKEN, self.here.mover.scene.objects[hold.number].thing.key), "input")
+        key = self.here.mover.scene.objects[hold.number].thing.key
+        self._cause = self._causes.pressed(hold.control, key, held=True)
+        self.tell(Told(Happening.HOLD_BROKEN, key), "input")
 
     def _hold_done(self, hold: Hold, action: Action) -> None:
-        self.act(action, cause=f"{hold.control} held at {action.subject}", attempt=True)
+        self.act(action, cause=self._causes.pressed(hold.control, action.subject, held=True), attempt=True)
 
     def _strike(self, control: str) -> None:
         """Use an ability on a control: the first that has a target, else say why the first that could be used has none."""
@@ -405,13 +433,13 @@ class Run:
         aimed = next((a for a in found if a in bodily.aims), None)
         if aimed is not None:
             key = self.here.mover.scene.objects[bodily.aims[aimed]].thing.key
-            self._cause = f"{control}: {aimed}"
+            self._cause = self._causes.ability(aimed, key)
             self.tell(Told(Happening.STRUCK, key, (("by", aimed),)), f"ability/{aimed}")
             self.act(situation.program.by_name[f"struck:{key}/{aimed}"], cause=self._cause, attempt=True)
             return
         ready = [a for a in found if bodily.usable(a)]
         for ability in (ready or found)[:1]:
-            self._cause = f"{control}: {ability}"
+            self._cause = self._causes.ability(ability)
             why = (("why", bodily.why_not(ability)),)
             self.tell(Told(Happening.MISSED, ability, why), f"ability/{ability}", asked=True)
 
@@ -426,20 +454,20 @@ class Run:
         elif given.choose:
             action = by_name.get(f"reply:{speech.line.key}/{given.choose}")
             if action is not None:
-                self.act(action, cause=f"answer {given.choose}")
+                self.act(action, cause=self._causes.answered(speech.line.key, given.choose))
         elif given.skip:
             speech.left = 0
-            self.act(self.talk.voice(), cause="skipped")
+            self.act(self.talk.voice(), cause=SKIPPED)
 
     def _decide(self, given: Input) -> None:
         """The player takes on, declines or gives up a quest; where that is no longer possible, nothing happens."""
         action = self.situation.program.by_name.get(given.decide)
         if action is not None and action.kind == "decide":
-            self.act(action, cause=given.decide.partition(":")[0])
+            self.act(action, cause=self._causes.decided(given.decide))
 
     def _push(self, button: LiveButton, key: str) -> None:
         """A button is pressed: what it does, or its refusal."""
-        self._cause = f"button {button.key} of {key}"
+        self._cause = self._causes.button(key, button.key)
         if button.action is None:
             self._nothing_here(key)
         elif button.usable:

@@ -54,7 +54,10 @@ class TalkShown(TypedDict):
 
 
 class ToldShown(TypedDict):
-    """An entry of the chronicle; `at` and `spot` say where an effect or sound is, `notice` what the player is told of it."""
+    """An entry of the chronicle; `at` and `spot` say where an effect or sound is, `notice` what the player is told of it.
+
+    `cause` says why in words; `mine`: of what the player did.
+    """
 
     tick: int
     what: str
@@ -63,6 +66,7 @@ class ToldShown(TypedDict):
     origin: str
     cause: str
     rule: str
+    mine: NotRequired[bool]
     at: NotRequired[str]
     spot: NotRequired[Spot]
     notice: NotRequired[str]
@@ -272,9 +276,14 @@ class BarredShown(TypedDict):
 
 
 class PlayMessage(TypedDict, total=False):
-    """One message of a playtest to its screen."""
+    """One message of a playtest to its screen.
+
+    `edit` is the edit of the project that the run is of; `left_out` says what of a moment did not fit into it.
+    """
 
     run: int
+    edit: int
+    left_out: list[str]
     starting: StartingShown
     picture: Picture
     why: Why

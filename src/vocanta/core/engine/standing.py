@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
+from types import MappingProxyType
 
 from ..progress.layout import lay_out
 from ..project.records import Level, Project
@@ -14,6 +16,9 @@ from .scene import Scene
 Spot = tuple[float, float, float]
 _SHARES = (0.62, 0.8, 0.95, 0.45)
 _TURNS = 24
+_RINGS, _RING_M = 25, 0.25
+_TOUCHING_M = 5e-3
+"""Whoever stands so near to what blocks touches it."""
 
 
 def standing_before(project: Project, key: str) -> Spot | None:
@@ -45,15 +50,33 @@ def standing_before(project: Project, key: str) -> Spot | None:
     return None
 
 
-def _free(project: Project, level: Level, scene: Scene, x: float, y: float) -> bool:
-    """Whether the player can stand there: on the floor, clear of walls and bodies in their first state."""
+def free_near(project: Project, level: str, x: float, y: float, puts: Mapping[str, int]) -> tuple[float, float] | None:
+    """The place itself where the player can stand there, else the nearest of those round it; None within 6 m of none.
+
+    `puts` are the values of columns that differ from the start of a run: states, and what is there.
+    """
+    record = next(lv for lv in project.levels if lv.key == level)
+    scene = Scene.of(lay_out(project), record)
+    for ring in range(_RINGS):
+        for turn in range(_TURNS if ring else 1):
+            angle = math.radians(turn * 360.0 / _TURNS)
+            near = x + math.cos(angle) * ring * _RING_M, y + math.sin(angle) * ring * _RING_M
+            if _free(project, record, scene, *near, puts):
+                return (x, y) if not ring else (round(near[0], 3), round(near[1], 3))
+    return None
+
+
+def _free(
+    project: Project, level: Level, scene: Scene, x: float, y: float, puts: Mapping[str, int] = MappingProxyType({})
+) -> bool:
+    """Whether the player can stand there: on the floor, clear of walls and bodies in the states that they are put in."""
     radius = project.player.radius_m
     if scene.floor.area_at(x, y) < 0 or not level.areas:
         return False
     near = nearest_on(scene.floor.stops, x, y)
-    if len(near) and min(math.hypot(px - x, py - y) for px, py in near) < radius:
+    if len(near) and min(math.hypot(px - x, py - y) for px, py in near) < radius - _TOUCHING_M:
         return False
-    return all(s.distance(x, y) >= radius for s in _bodies(scene))
+    return all(s.distance(x, y) >= radius - _TOUCHING_M for s in _bodies(scene, puts))
 
 
 def _clear(project: Project, scene: Scene, number: int, x: float, y: float) -> bool:
@@ -63,12 +86,15 @@ def _clear(project: Project, scene: Scene, number: int, x: float, y: float) -> b
     return not in_the_way(scene.passes_over(number), x, y, project.player.radius_m)
 
 
-def _bodies(scene: Scene) -> list[Solid]:
-    return [
-        solids[0]
-        for one, solids in zip(scene.objects, scene.solids, strict=True)
-        if one.thing.there_at_start and one.design.body.shape != "none" and one.design.states[0].blocks
-    ]
+def _bodies(scene: Scene, puts: Mapping[str, int]) -> list[Solid]:
+    found = []
+    for one, solids in zip(scene.objects, scene.solids, strict=True):
+        key = one.thing.key
+        state = puts.get(f"state:{key}", 0)
+        there = puts.get(f"exists:{key}", one.thing.there_at_start)
+        if there and one.design.body.shape != "none" and one.design.states[state].blocks:
+            found.append(solids[state])
+    return found
 
 
 def _sees(scene: Scene, number: int, x: float, y: float) -> bool:

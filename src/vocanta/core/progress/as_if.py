@@ -29,7 +29,7 @@ class AsIf:
     assumed: tuple[Assumed, ...]
 
 
-_PASSING = ("moving", "queued", "waits", "talk", "talk_at", "talk_waiting", "waiting_at", "cooling")
+PASSING = ("moving", "queued", "waits", "talk", "talk_at", "talk_waiting", "waiting_at", "cooling")
 """What is under way only while it is walked there, not at the point that is shown."""
 
 
@@ -96,7 +96,7 @@ def _enter(touching: Touching, quest: Quest, number: int, walk: RowWalk) -> None
             walk.put(program.table.at("limit", timed.key), TIME_RUNS if i == number else 0)
     _run_all(program, f"enter:{quest.key}/{quest.stages[number].key}", walk)
     for column, limits in enumerate(program.columns):
-        if limits.what in _PASSING:
+        if limits.what in PASSING:
             walk.row[column] = 0
     walk.flags.clear()
 

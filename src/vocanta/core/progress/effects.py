@@ -55,10 +55,16 @@ class Effects:
 
 def effects_of(ops: Iterable[Op], program: Program) -> Effects:
     """What operations read, write, raise and flag; a change of state may end the cues that wait for its motion."""
-    found = Effects()
-    for op in ops:
-        found = found | _one(op, program)
-    return found
+    several = [_one(op, program) for op in ops]
+    if len(several) == 1:
+        return several[0]
+    return Effects(
+        frozenset().union(*(e.reads for e in several)),
+        frozenset().union(*(e.writes for e in several)),
+        frozenset().union(*(e.raises for e in several)),
+        frozenset().union(*(e.flags for e in several)),
+        any(e.refuses for e in several),
+    )
 
 
 def _one(op: Op, program: Program) -> Effects:

@@ -63,6 +63,11 @@ class Layout:
         return {key: i for i, key in enumerate(self.conversations)}
 
     @cached_property
+    def lines(self) -> dict[tuple[str, str], Line]:
+        """Every line by its conversation and key."""
+        return {(talk.key, line.key): line for talk in self.conversations.values() for line in talk.lines}
+
+    @cached_property
     def _speech_numbers(self) -> dict[tuple[str, str], int]:
         return {speech: i for i, speech in enumerate(self.speeches, start=1)}
 

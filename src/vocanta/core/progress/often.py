@@ -15,7 +15,7 @@ from .columns import What
 from .effects import Effects, effects_of, segments_in
 from .guards import All, AnyOf, AtLeast, Guard, Within
 from .ops import If, Op, Plus, Put, PutCopies, Reset, ToState
-from .program import Action, Branch, Group, Program
+from .program import Branch, Group, Program
 
 ENDLESS = None
 """Without end."""
@@ -64,24 +64,29 @@ def follows(guard: Guard, asked: list[Within]) -> bool:
     return all(met) if isinstance(guard, All) else sum(met) >= (guard.count if isinstance(guard, AtLeast) else 1)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Taken:
     """One branch of one group: what it does when it is taken."""
 
     group: Group
     number: int
 
-    @property
+    @cached_property
+    def key(self) -> tuple[str, int]:
+        """What stands for it."""
+        return self.group.name, self.number
+
+    @cached_property
     def branch(self) -> Branch:
         """The branch itself."""
         return self.group.branches[self.number]
 
-    @property
+    @cached_property
     def ops(self) -> tuple[Op, ...]:
         """Everything it does when it is taken, refusals aside."""
         return (*(op for segment in self.branch.segments for op in segment.ops), *self.group.after)
 
-    @property
+    @cached_property
     def at_once(self) -> tuple[Op, ...]:
         """What it does at once; what comes after a wait may never come."""
         return (*self.branch.segments[0].ops, *self.group.after)
@@ -160,13 +165,6 @@ class Often:
         return found
 
     @cached_property
-    def _actions(self) -> dict[str, list[Action]]:
-        found: dict[str, list[Action]] = {}
-        for action in self.program.actions:
-            found.setdefault(action.group, []).append(action)
-        return found
-
-    @cached_property
     def _listened(self) -> dict[str, list[int]]:
         found: dict[str, list[int]] = {}
         for one in self.program.listeners:
@@ -175,20 +173,17 @@ class Often:
 
     @cached_property
     def _written(self) -> dict[tuple[str, int], frozenset[int]]:
-        return {self._key(one): mine.writes for one, mine, _ in self._effects}
+        return {one.key: mine.writes for one, mine, _ in self._effects}
 
     def written(self, one: Taken) -> frozenset[int]:
         """The columns that a branch writes when it is taken."""
-        return self._written[self._key(one)]
-
-    def _key(self, one: Taken) -> tuple[str, int]:
-        return one.group.name, one.number
+        return self._written[one.key]
 
     # --- the bounds
 
     def branch(self, one: Taken) -> Times:
         """At most how often a branch can be taken."""
-        key = self._key(one)
+        key = one.key
         if key not in self._known:
             if key in self._under_way:
                 return ENDLESS
@@ -212,7 +207,7 @@ class Often:
     def _asked(self, one: Taken) -> list[Within]:
         """What must hold of single columns for a branch to be taken."""
         guards = [one.group.entry, one.branch.guard]
-        acting = self._actions.get(one.group.name, [])
+        acting = self.program.of_group.get(one.group.name, ())
         guards += [acting[0].guard] if len(acting) == 1 else []
         found = [self._upright(p) for g in guards for p in parts(g)]
         for op in one.branch.segments[0].ops:
@@ -231,7 +226,7 @@ class Often:
 
     def _read(self, group: Group) -> Times:
         """At most how often a group is read: what is pressed any number of times, what listens as often as it hears."""
-        if group.name in self._actions or group.name in self.program.begins.values():
+        if group.name in self.program.of_group or group.name in self.program.begins.values():
             return ENDLESS
         if group.name.startswith("rewards:"):
             return self.program.layout.quests[group.name.partition(":")[2]].times or ENDLESS
@@ -266,7 +261,7 @@ class Often:
             return ENDLESS
         found: Times = int(holds(part, start))
         for writer, only_taken in self._writers.get(part.column, ()):
-            if self._key(writer) != self._key(one) and self._brings_back(writer, part):
+            if writer.key != one.key and self._brings_back(writer, part):
                 found = plus(found, self.branch(writer) if only_taken else ENDLESS)
         return found
 
@@ -303,7 +298,7 @@ class Often:
                 return ENDLESS
             most = plus(
                 most,
-                times(self.branch(writer) if only_taken and self._key(writer) != self._key(one) else ENDLESS, gain),
+                times(self.branch(writer) if only_taken and writer.key != one.key else ENDLESS, gain),
             )
         return None if most is None else most // amount
 

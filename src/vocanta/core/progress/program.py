@@ -214,6 +214,14 @@ class Program:
         return {key: tuple(actions) for key, actions in found.items()}
 
     @cached_property
+    def of_group(self) -> dict[str, tuple[Action, ...]]:
+        """The actions that run each group."""
+        found: dict[str, list[Action]] = {}
+        for action in self.actions:
+            found.setdefault(action.group, []).append(action)
+        return {name: tuple(actions) for name, actions in found.items()}
+
+    @cached_property
     def settling_number(self) -> dict[str, int]:
         """The place of each listening group in settling order."""
         return {name: i for i, name in enumerate(self.settling)}

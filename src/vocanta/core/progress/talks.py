@@ -148,7 +148,7 @@ def _counted_talk(building: Building, talk: Conversation) -> tuple[Op, ...]:
 def begin(building: Building, talk: Conversation, key: str) -> tuple[Op, ...]:
     """A line begins: it counts as heard where the talk was opened, its steps settle."""
     layout = building.layout
-    line = next(m for m in talk.lines if m.key == key)
+    line = layout.lines[talk.key, key]
     places = heard_at(layout, talk, line)
     told = Told(Happening.LINE, key, (("conversation", talk.key),))
     at = layout.column("talk_at")
@@ -179,7 +179,7 @@ def end_talk(layout: Layout, told_of: str) -> tuple[Op, ...]:
 
 
 def _onward(building: Building, talk: Conversation, then: str) -> tuple[Op, ...]:
-    known = any(m.key == then for m in talk.lines)
+    known = (talk.key, then) in building.layout.lines
     return begin(building, talk, then) if known else end_talk(building.layout, talk.key)
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import math
+from functools import cache
 from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
@@ -11,7 +12,7 @@ from pydantic import TypeAdapter, ValidationError
 from .designs import own_value_problems
 from .older import brought_up_project
 from .problems import Problem, ProjectError
-from .records import Project
+from .records import RECORD_TYPES, Project
 from .tree import name_problems, plain
 
 FORMAT = "vocanta project"
@@ -19,6 +20,12 @@ VERSION = 2
 PROJECT = TypeAdapter(Project)
 MOST_DIGITS = 18
 """A whole number in a file has no more digits."""
+
+
+@cache
+def adapter_of(record_type: str) -> TypeAdapter[Any]:
+    """What makes a record of a type from plain data."""
+    return TypeAdapter(RECORD_TYPES[record_type])
 
 
 def dumps(project: Project) -> str:

@@ -5,13 +5,33 @@ from __future__ import annotations
 import io
 import wave
 from collections.abc import Callable
-from typing import Literal, get_args
+from dataclasses import dataclass
+from typing import Annotated, Literal, get_args
 
 import numpy as np
 import numpy.typing as npt
+from pydantic import Field, TypeAdapter
 
 Sort = Literal["knock", "creak", "chime", "splash", "step", "hum", "whoosh"]
 SORTS: tuple[Sort, ...] = get_args(Sort)
+Part = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
+
+
+@dataclass(frozen=True, slots=True)
+class Made:
+    """A placeholder in words: of which sort, how many seconds, and from 0 to 1 how high and how rough."""
+
+    sort: Sort
+    seconds: Annotated[float, Field(ge=0.05, le=20, allow_inf_nan=False)] = 0.5
+    height: Part = 0.4
+    rough: Part = 0.2
+
+    def data(self) -> bytes:
+        """The bytes of its file."""
+        return placeholder(self.sort, self.seconds, self.height, self.rough)
+
+
+MADE = TypeAdapter(Made)
 RATE = 22_050
 """Samples a second."""
 LOWEST_HZ, HIGHEST_HZ = 70.0, 1_400.0

@@ -452,6 +452,20 @@ class Conversation:
 
 
 @dataclass(frozen=True, slots=True)
+class Aside:
+    """A finding put aside as right as it is: which check found it, `at` whose name, and the stamp of what it rests on.
+
+    It comes back when that changes.
+    """
+
+    key: Key
+    check: Annotated[str, Field(max_length=60)] = ""
+    at: Ref = ""
+    rests_on: Annotated[str, Field(max_length=40)] = ""
+    reason: Wording = ""
+
+
+@dataclass(frozen=True, slots=True)
 class Control:
     """A named input of the player: keys (as the browser names them), mouse buttons, pad buttons by number."""
 
@@ -512,6 +526,7 @@ class Project:
     sounds: tuple[Sound, ...] = ()
     quests: tuple[Quest, ...] = ()
     conversations: tuple[Conversation, ...] = ()
+    asides: tuple[Aside, ...] = ()
 
 
 Record = (
@@ -536,6 +551,7 @@ Record = (
     | Conversation
     | Line
     | Reply
+    | Aside
 )
 
 RECORD_TYPES: dict[str, type[Any]] = {
@@ -562,6 +578,7 @@ RECORD_TYPES: dict[str, type[Any]] = {
         Conversation,
         Line,
         Reply,
+        Aside,
     )
 }
 
@@ -578,6 +595,7 @@ CHILDREN: dict[str, dict[str, str]] = {
         "sounds": "sound",
         "quests": "quest",
         "conversations": "conversation",
+        "asides": "aside",
     },
     "level": {"areas": "area", "walls": "wall", "objects": "object", "exits": "exit", "cues": "cue"},
     "area": {"cues": "cue"},

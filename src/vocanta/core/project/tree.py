@@ -33,15 +33,24 @@ class Place:
 
 def walk(project: Project) -> Iterator[Place]:
     """Every record below the project, owners before what they own, in file order."""
-    yield from _walk("project", project, ())
+    for record_type, record in branches(project):
+        yield from walk_branch(record_type, record)
 
 
-def _walk(record_type: str, record: Any, chain: tuple[tuple[str, str], ...]) -> Iterator[Place]:
+def branches(project: Project) -> Iterator[tuple[str, Any]]:
+    """The records right under the project with their types, in file order."""
+    for field, child_type in CHILDREN["project"].items():
+        for child in getattr(project, field):
+            yield child_type, child
+
+
+def walk_branch(record_type: str, record: Any, chain: tuple[tuple[str, str], ...] = ()) -> Iterator[Place]:
+    """A record below what a chain leads to, and everything below it, owners before what they own."""
+    place = Place(record_type, record, (*chain, (record_type, record.key)))
+    yield place
     for field, child_type in CHILDREN.get(record_type, {}).items():
         for child in getattr(record, field):
-            place = Place(child_type, child, (*chain, (child_type, child.key)))
-            yield place
-            yield from _walk(child_type, child, place.chain)
+            yield from walk_branch(child_type, child, place.chain)
 
 
 def own_data(record_type: str, record: Any) -> dict[str, Any]:

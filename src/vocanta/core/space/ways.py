@@ -4,17 +4,18 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from functools import cached_property
+from typing import Any
 
 import numpy as np
 import numpy.typing as npt
 import shapely
-from scipy.sparse import csr_array
-from scipy.sparse.csgraph import dijkstra
 from shapely.geometry import LineString
 from shapely.geometry.base import BaseGeometry
 
 from .bodies import Solid, footprint
 from .floor import Floor
+from .geometry import Floats
 
 GRID_M = 0.25
 MOST_NODES = 400_000
@@ -42,9 +43,12 @@ class Ways:
         self._ys = np.arange(bounds[1], bounds[3] + self._step, self._step)
         gx, gy = np.meshgrid(self._xs, self._ys, indexing="ij")
         self._open = shapely.intersects_xy(self._free, gx, gy)
-        self._graph = self._edges()
 
-    def _edges(self) -> csr_array:
+    @cached_property
+    def _graph(self) -> Any:
+        """The open grid points and how far neighbours lie apart, metres: a sparse array (n, n)."""
+        from scipy.sparse import csr_array  # Loading it takes longer than most commands may.
+
         count = self._open.size
         numbers = np.arange(count).reshape(self._open.shape)
         ends, costs = [], []
@@ -73,7 +77,7 @@ class Ways:
         a = self._nearest(*start)
         if a is None:
             return None
-        gaps = dijkstra(self._graph, directed=False, indices=np.array(a), limit=12.0 * room)
+        gaps, _ = self._shortest(a, limit=12.0 * room)
         free = np.flatnonzero(np.isfinite(gaps) & self._open.ravel())
         points = np.array([self._point(int(node)) for node in free]).reshape(-1, 2)
         clear = np.ones(len(points), dtype=bool)
@@ -95,7 +99,7 @@ class Ways:
         a, b = self._nearest(*start), self._nearest(*goal)
         if a is None or b is None:
             return None
-        gaps, before = dijkstra(self._graph, directed=False, indices=np.array(a), return_predecessors=True)
+        gaps, before = self._shortest(a)
         if not math.isfinite(float(gaps[b])):
             return None
         nodes = [b]
@@ -105,6 +109,38 @@ class Ways:
         if self._free.intersects(shapely.Point(goal)) and self._clear(points[-1], goal):
             points.append(goal)
         return self._pulled(points)[1:]
+
+    def _shortest(self, start: int, limit: float = math.inf) -> tuple[Floats, npt.NDArray[np.int32]]:
+        """Metres from a grid point to every other (n,), and the point before each (n,)."""
+        from scipy.sparse.csgraph import dijkstra
+
+        found: tuple[Floats, npt.NDArray[np.int32]] = dijkstra(
+            self._graph, directed=False, indices=np.array(start), limit=limit, return_predecessors=True
+        )
+        return found
+
+    def at_most(
+        self, start: tuple[float, float], goal: tuple[float, float]
+    ) -> tuple[float, tuple[float, float]] | None:
+        """Metres that the way from start to the free place nearest the goal is no longer than, and that place; None
+        without a way. Counts the steps from grid point to grid point along the sides alone: quick, and never too few."""
+        a, b = self._nearest(*start), self._nearest(*goal)
+        if a is None or b is None:
+            return None
+        reached = np.zeros_like(self._open)
+        reached.flat[a] = True
+        steps = 0
+        while not reached.flat[b]:
+            wider = reached.copy()
+            wider[1:] |= reached[:-1]
+            wider[:-1] |= reached[1:]
+            wider[:, 1:] |= reached[:, :-1]
+            wider[:, :-1] |= reached[:, 1:]
+            wider &= self._open
+            if np.array_equal(wider, reached):
+                return None
+            reached, steps = wider, steps + 1
+        return steps * self._step + math.dist(start, self._point(a)), self._point(b)
 
     def _point(self, node: int) -> tuple[float, float]:
         i, j = divmod(node, len(self._ys))

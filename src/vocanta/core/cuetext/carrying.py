@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Mapping
 from typing import Any
 
-from ..core.cuetext.reading import CueTextError, read_cue
-from ..core.phrases import nodes as n
+from ..phrases import nodes as n
+from .prose import Naming, prose_of_steps
+from .reading import CueTextError, read_cue
 
 TELLING = (n.Say, n.Talk, n.Hand, n.Change, n.Move, n.QuestStep, n.Grant, n.Set, n.PutAt, n.Scatter, n.Drop, n.Later)
 """Steps that a copy may do wrongly because its original did them."""
@@ -30,6 +32,23 @@ def telling_steps(text: str) -> list[Any]:
     except CueTextError:
         return []
     return [s for s in (*tree.steps, *tree.otherwise) if isinstance(s, TELLING)] if tree is not None else []
+
+
+def carried_in_words(
+    own: Mapping[str, Any], cues: Mapping[str, str], answers: Mapping[str, str], naming: Naming
+) -> Iterator[tuple[str, str]]:
+    """What is carried over and still open, each place with its words; what is no longer there is left out."""
+    for place in (p for p, answer in answers.items() if answer == OPEN):
+        what, _, rest = place.partition("/")
+        if what == "own" and rest in own:
+            value = own[rest]
+            shown = naming(value, "") if isinstance(value, str) else "wording of its own"
+            yield place, f"{rest.removeprefix('values.').replace('_', ' ')}: {shown}"
+        elif what == "cue":
+            cue, _, number = rest.partition("/")
+            steps = telling_steps(cues.get(cue, ""))
+            if int(number) < len(steps):
+                yield place, "".join(t.text for t in prose_of_steps((steps[int(number)],), naming))
 
 
 def cleared_own(own: dict[str, Any], answers: dict[str, str], place: str) -> dict[str, Any]:

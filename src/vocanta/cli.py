@@ -1,0 +1,174 @@
+"""The command line. `vocanta check FILE` says what is amiss in a project file or its zip, without server or database.
+
+It ends with 0 where nothing was found, 1 where something was, 2 where it was asked wrongly or could not read the file.
+"""
+
+from __future__ import annotations
+
+import argparse
+import gc
+import os
+import sys
+import time
+from collections.abc import Callable, Sequence
+from pathlib import Path
+from typing import TYPE_CHECKING, TextIO
+
+if TYPE_CHECKING:
+    from .core.checks.asking import Report
+    from .core.checks.check import Check
+    from .core.checks.finding import Finding
+    from .core.project.records import Project
+
+VERSION = "0.1.0"
+FOUND_NOTHING, FOUND, WRONG = 0, 1, 2
+SLOW_S = 1.0
+"""Work that takes longer tells how far it has come, on a terminal."""
+_COLOURS = {"stops it": "1;31", "likely wrong": "33", "worth a look": "36"}
+_WORDS = {"stops it": "stops-it", "likely wrong": "likely-wrong", "worth a look": "worth-a-look"}
+
+
+def main(arguments: Sequence[str] | None = None, out: TextIO | None = None, err: TextIO | None = None) -> int:
+    """Carry out a command; how it ended."""
+    out, err = out or sys.stdout, err or sys.stderr
+    os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
+    os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "__all__")  # Looking for some costs more than reading the file.
+    try:
+        asked = _parser().parse_args(arguments)
+    except SystemExit as ended:
+        return WRONG if ended.code else FOUND_NOTHING
+    gc.disable()  # A command is over before a collection would pay.
+    try:
+        return _check(asked, out, err)
+    finally:
+        gc.enable()
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="vocanta", description="Vocanta at the command line.")
+    parser.add_argument("--version", action="version", version=f"vocanta {VERSION}")
+    commands = parser.add_subparsers(dest="command", required=True, metavar="COMMAND")
+    check = commands.add_parser("check", help="say what is amiss in a project", description=__doc__)
+    check.add_argument(
+        "file", nargs="?", metavar="FILE", help="a project file, or the zip of a project with its sounds"
+    )
+    check.add_argument("--format", choices=("text", "json", "sarif", "junit"), default="text", help="text for people")
+    check.add_argument(
+        "--severity", choices=tuple(_WORDS.values()), default="worth-a-look", help="this and heavier ones"
+    )
+    check.add_argument("--only", default="", metavar="CHECK[,CHECK]", help="the checks to ask, by name")
+    check.add_argument("--list", action="store_true", help="list all checks, and what each asks")
+    return parser
+
+
+def _check(asked: argparse.Namespace, out: TextIO, err: TextIO) -> int:
+    from .core.checks.check import by_name, checks
+    from .core.project.problems import ProjectError
+
+    if asked.list:
+        out.write("".join(_listed(check) for check in checks()))
+        return FOUND_NOTHING
+    only = [name for name in asked.only.replace(" ", "").split(",") if name]
+    unknown = [name for name in only if name not in by_name()]
+    if unknown or not asked.file:
+        what = f"there is no check “{unknown[0]}”; --list names them" if unknown else "name the project file to check"
+        err.write(f"vocanta check: {what}.\n")
+        return WRONG
+    try:
+        report = _report(_project(Path(asked.file)), frozenset(only), err)
+    except (OSError, UnicodeDecodeError) as error:
+        err.write(f"vocanta check: {asked.file} cannot be read: {_reason(error)}.\n")
+        return WRONG
+    except ProjectError as error:
+        for problem in error.problems:
+            err.write(f"vocanta check: {asked.file}: {problem.message} {problem.fix}\n")
+        return WRONG
+    mine = tuple(c for c in checks() if not only or c.name in only)
+    report, mine = _as_heavy(report, mine, asked.severity)
+    out.write(_written(report, asked.file, asked.format, mine, colours=_is_terminal(out)))
+    return FOUND if report.findings or report.failed else FOUND_NOTHING
+
+
+def _reason(error: OSError | UnicodeDecodeError) -> str:
+    if isinstance(error, UnicodeDecodeError):
+        return "it is no text in UTF-8, and no zip"
+    return (error.strerror or str(error)).lower()
+
+
+def _listed(check: Check) -> str:
+    return f"{check.name:<26} {check.weight:<13} {check.need:<4} {check.asks}\n"
+
+
+def _project(file: Path) -> Project:
+    """The project in a file. Raises `OSError`, `UnicodeDecodeError`, `ProjectError`."""
+    from .core.cuetext.intake import taken
+    from .core.project.assets import unfolded
+    from .core.project.fileformat import loads
+
+    data = file.read_bytes()
+    project = unfolded(data).project if data[:2] == b"PK" else loads(data.decode("utf-8-sig"))
+    return taken(project)[0]
+
+
+def _report(project: Project, only: frozenset[str], err: TextIO) -> Report:
+    from .core.checks.asking import Asking
+
+    note = _noting(err) if _is_terminal(err) else None
+    report = Asking(only).ask(project, note) if note is not None else Asking(only).ask(project)
+    if note is not None:
+        err.write("\r\x1b[K")
+    return report
+
+
+def _noting(err: TextIO) -> Callable[[str, int, int], None]:
+    begun = time.monotonic()
+
+    def note(what: str, done: int, of: int) -> None:
+        if time.monotonic() - begun > SLOW_S:
+            err.write(f"\r\x1b[K{what} … {done} of {of}")
+            err.flush()
+
+    return note
+
+
+def _is_terminal(stream: TextIO) -> bool:
+    return bool(getattr(stream, "isatty", lambda: False)()) and "NO_COLOR" not in os.environ
+
+
+def _as_heavy(report: Report, mine: tuple[Check, ...], least: str) -> tuple[Report, tuple[Check, ...]]:
+    """The report with what is as heavy as asked, and the checks that could tell of it."""
+    from dataclasses import replace
+
+    weights = list(_WORDS)[: list(_WORDS.values()).index(least) + 1]
+    kept = tuple(f for f in report.findings if f.weight in weights)
+    aside = tuple(f for f in report.aside if f.weight in weights)
+    return replace(report, findings=kept, aside=aside), tuple(c for c in mine if c.weight in weights)
+
+
+def _written(report: Report, file: str, form: str, mine: tuple[Check, ...], *, colours: bool) -> str:
+    from .core.checks import reports
+
+    uri = Path(file).as_posix()
+    if form == "json":
+        return reports.as_json(report, uri)
+    if form == "sarif":
+        return reports.as_sarif(report, uri, mine, VERSION)
+    if form == "junit":
+        return reports.as_junit(report, uri, mine)
+    return _for_people(report, file, colours=colours)
+
+
+def _for_people(report: Report, file: str, *, colours: bool) -> str:
+    lines = [line for finding in report.findings for line in _lines(finding, colours=colours)]
+    lines += [f"The check {f.check} failed, which is a fault of ours: {f.what}" for f in report.failed]
+    number = len(report.findings)
+    aside = f"; {len(report.aside)} more are right as they are" if report.aside else ""
+    found = "Nothing was found" if not number else "1 finding" if number == 1 else f"{number} findings"
+    return "\n".join([*lines, f"{found} in {file}{aside}."]) + "\n"
+
+
+def _lines(finding: Finding, *, colours: bool) -> list[str]:
+    weight = f"\x1b[{_COLOURS[finding.weight]}m{finding.weight}\x1b[0m" if colours else finding.weight
+    place = finding.at.record + (f"#{finding.at.field}" if finding.at.field else "")
+    mends = [f"    mend: {m.says}" for m in finding.mends]
+    return [f"{place}: {weight}: {finding.sentence}. [{finding.check}]", *mends]

@@ -1,0 +1,212 @@
+"""The findings of projects: asked of the helper process, kept by edit number, waited for by whoever wants them."""
+
+from __future__ import annotations
+
+import atexit
+import contextlib
+import itertools
+import json
+import os
+import subprocess
+import sys
+import threading
+import time
+from collections.abc import Callable
+from dataclasses import asdict, dataclass, field
+from typing import Any
+
+from ..core.project.problems import Problem
+from . import bulk, models, store
+from .events import BOARD, Key, key_of
+from .refusals import Refused
+from .shelf import row_data
+
+ANSWER_S = 20.0
+"""So long an answer of the helper is waited for."""
+Message = dict[str, Any]
+
+
+@dataclass
+class Known:
+    """What is known of one project: how far the helper was brought, and what it said last."""
+
+    name: str
+    sent: int
+    said: Message = field(default_factory=dict)
+    findings: tuple[Message, ...] = ()
+    aside: tuple[Message, ...] = ()
+    whole: int = 0
+    """The edit of the last findings that are whole."""
+    gone: bool = False
+    """Whether the helper knows nothing of it any more: whoever asks next brings it anew."""
+
+    def hear(self, said: Message) -> None:
+        """Take in what the helper says of the project; of what it said before it names the keys alone."""
+        had = {f["key"]: f for f in (*self.findings, *self.aside, *said["fresh"])}
+        self.findings = tuple(had[key] for key in said["findings"])
+        self.aside = tuple(had[key] for key in said["aside"])
+        self.said = said
+        self.whole = self.edit if said["whole"] else self.whole
+
+    @property
+    def edit(self) -> int:
+        """The edit that the findings speak of, 0 before there are any."""
+        return int(self.said.get("edit", 0))
+
+
+class Helper:
+    """The helper process, begun when it is first asked and again when it has ended.
+
+    | state | what may happen | next |
+    |---|---|---|
+    | not begun | a project is brought to it | at work |
+    | at work | it says something | at work, whoever waits is told |
+    | at work | it ends by itself | not begun, all projects forgotten |
+    | at work | `close` | not begun |
+    """
+
+    def __init__(self) -> None:
+        self._lock = threading.RLock()
+        self._heard = threading.Condition(self._lock)
+        self._process: subprocess.Popen[str] | None = None
+        self._known: dict[Key, Known] = {}
+        self._answers: dict[int, Message] = {}
+        self._numbers = itertools.count(1)
+
+    # --- asking
+
+    def findings(self, project: models.Project, edit: int, wait_s: float, *, whole: bool) -> Known:
+        """The findings of a project at an edit or later, whole ones on demand; what there is where that takes longer."""
+        with self._lock:
+            known = self._brought(project)
+            wanted = min(edit, known.sent)
+            self._wait(lambda: known.gone or (known.whole if whole else known.edit) >= wanted, wait_s)
+            return known
+
+    def answer(self, project: models.Project, message: Message) -> Message | None:
+        """What the helper answers to a question about a project. Raises `Refused` 503 where it does not in time."""
+        with self._lock:
+            known = self._brought(project)
+            self._wait(lambda: known.gone or known.whole >= known.sent, ANSWER_S)
+            number = next(self._numbers)
+            self._tell({**message, "project": known.name, "ask": number})
+            self._wait(lambda: known.gone or number in self._answers, ANSWER_S)
+            found = self._answers.pop(number, None)
+        if found is None or found.get("lost"):
+            raise _no_answer()
+        answer: Message | None = found["answer"]
+        return answer
+
+    def close(self) -> None:
+        """End the process."""
+        with self._lock:
+            process, self._process = self._process, None
+            self._forget(list(self._known))
+        if process is not None:
+            _ended(process)
+
+    def _wait(self, until: Callable[[], bool], wait_s: float) -> None:
+        end = time.monotonic() + wait_s
+        while not until() and (left := end - time.monotonic()) > 0:
+            self._heard.wait(left)
+
+    # --- bringing
+
+    def _brought(self, project: models.Project) -> Known:
+        """The helper brought to a project as it is stored now."""
+        key = key_of(project)
+        known = self._known.get(key)
+        if known is None:
+            known = self._known[key] = Known(f"{project.pk} {project.created_at.isoformat()}", 0)
+            self._send_all(project, known)
+        elif known.sent < project.edit_number:
+            told = BOARD.since(key, known.sent, project.edit_number)
+            if any(t.all for t in told):
+                self._send_all(project, known)
+            else:
+                changed = list(dict.fromkeys(i for t in told for i in t.changed))
+                removed = [i for t in told for i in t.removed]
+                self._send(known, list(bulk.read(project, changed).values()), removed, told[-1].edit_number)
+        return known
+
+    def _send_all(self, project: models.Project, known: Known) -> None:
+        self._send(known, store.all_records(project), [], project.edit_number, anew=True)
+
+    def _send(
+        self, known: Known, records: list[models.Record], removed: list[int], edit: int, *, anew: bool = False
+    ) -> None:
+        rows = [asdict(row_data(record)) for record in records]
+        there = {row["id"] for row in rows}
+        known.sent = edit
+        gone = [i for i in removed if i not in there]
+        self._tell({"project": known.name, "edit": edit, "rows": rows, "removed": gone, "anew": anew})
+
+    def _tell(self, message: Message) -> None:
+        if self._process is None:
+            self._process = self._begun()
+        assert self._process.stdin is not None
+        with contextlib.suppress(BrokenPipeError):
+            self._process.stdin.write(json.dumps(message) + "\n")
+            self._process.stdin.flush()
+
+    def _begun(self) -> subprocess.Popen[str]:
+        process = subprocess.Popen(
+            [sys.executable, "-m", "vocanta.server.checks_process"],
+            stdin=subprocess.PIPE,
+            stdout=subprocess.PIPE,
+            text=True,
+            env={**os.environ, "OPENBLAS_NUM_THREADS": "1"},
+        )
+        threading.Thread(target=self._listen, args=(process,), daemon=True).start()
+        return process
+
+    def _listen(self, process: subprocess.Popen[str]) -> None:
+        assert process.stdout is not None
+        with process.stdout as lines:
+            for line in lines:
+                self._take(process, json.loads(line))
+        with self._lock:
+            if self._process is process:
+                # It has ended by itself: whoever asks next begins anew.
+                self._process = None
+                self._forget(list(self._known))
+                _ended(process)
+
+    def _forget(self, keys: list[Key]) -> None:
+        for key in keys:
+            self._known.pop(key).gone = True
+        self._heard.notify_all()
+
+    def _take(self, process: subprocess.Popen[str], message: Message) -> None:
+        with self._lock:
+            of = [key for key, known in self._known.items() if known.name == message["project"]]
+            if self._process is process and message.get("ask") is not None:
+                self._answers[message["ask"]] = message
+            elif self._process is process and message.get("lost"):
+                self._forget(of)
+            elif self._process is process:
+                for known in (self._known[key] for key in of):
+                    known.hear(message)
+            self._heard.notify_all()
+
+
+def _ended(process: subprocess.Popen[str]) -> None:
+    """Close what a process reads, and wait until it has ended."""
+    if process.stdin is not None:
+        with contextlib.suppress(BrokenPipeError):
+            process.stdin.close()
+    process.wait()
+
+
+def _no_answer() -> Refused:
+    problem = Problem(
+        "checks_interrupted",
+        "The checks did not answer in time.",
+        "Ask again; they begin anew. Nothing of the project is touched by that.",
+        "findings",
+    )
+    return Refused(503, "No answer from the checks", [problem])
+
+
+HELPER = Helper()
+atexit.register(HELPER.close)

@@ -1,0 +1,117 @@
+"""Starting again from a moment of a run: what it had come to holds, also in a later state of the project."""
+
+from __future__ import annotations
+
+import dataclasses
+import json
+import unittest
+
+from tests.core.small import project, thing
+from tests.core.test_engine import random_inputs
+from tests.core.walked import Walked, walked
+from vocanta.core.engine.again import Moment, as_data, from_data
+from vocanta.core.progress.as_if import PASSING
+from vocanta.core.progress.compiling import compiled
+from vocanta.core.progress.layout import STATUS
+
+
+def again(walk, later=None):
+    """The run that starts where a walk has come to, and what was left out; by way of a file."""
+    later = later or walk.project
+    moment = from_data(json.loads(json.dumps(as_data(Moment.of(walk.run.situation)))))
+    program = walk.run.situation.program if later is walk.project else compiled(later)
+    start, left_out = moment.start(later, program, 7)
+    return Walked(project=later, start=start, program=program), left_out
+
+
+def lasting(run):
+    """The columns of a run whose values differ from the beginning, those of progress alone."""
+    here = run.situation
+    pairs = zip(here.program.columns, here.row, strict=True)
+    return {c.name: v for c, v in pairs if v != c.start and c.belongs == "progress" and c.what not in PASSING}
+
+
+def with_level(whole, **changes):
+    """A project with its first level changed."""
+    return dataclasses.replace(whole, levels=(dataclasses.replace(whole.levels[0], **changes), *whole.levels[1:]))
+
+
+def without(whole, key):
+    """A project without one object of its first level."""
+    return with_level(whole, objects=tuple(o for o in whole.levels[0].objects if o.key != key))
+
+
+class Again(unittest.TestCase):
+    def setUp(self):
+        self.walk = Walked(at="palm_lamp").press()
+        self.walk.wait(40)
+
+    def test_what_was_done_holds_where_one_stood(self):
+        self.assertEqual(self.walk.value("state:palm_lamp"), 1)
+        there, left_out = again(self.walk)
+        self.assertEqual(left_out, [])
+        self.assertEqual(lasting(there.run), lasting(self.walk.run))
+        old, new = self.walk.run.situation, there.run.situation
+        self.assertEqual((new.level, new.player.x, new.player.y), (old.level, old.player.x, old.player.y))
+
+    def test_whatever_was_come_to_on_random_walks_holds(self):
+        for seed, at in enumerate(("palm_lamp", "sluice_wheel", "odile_marr", "supply_crate_1")):
+            walk = Walked(at=at)
+            for given in random_inputs(seed, 400):
+                walk.run.tick(given)
+            there, left_out = again(walk)
+            self.assertEqual((lasting(there.run), left_out), (lasting(walk.run), []), at)
+            there.wait(3)
+
+    def test_a_quest_stands_where_it_stood(self):
+        walk = Walked(puts=(("status:dry_feet", STATUS["active"]), ("stage:dry_feet", 1), ("item:copper_key", 1)))
+        there, _ = again(walk.wait(3))
+        told = there.value("status:dry_feet"), there.value("stage:dry_feet"), there.value("item:copper_key")
+        self.assertEqual(told, (STATUS["active"], 1, 1))
+
+    def test_a_stage_is_found_by_its_name_when_another_was_put_before_it(self):
+        walk = Walked(puts=(("status:dry_feet", STATUS["active"]), ("stage:dry_feet", 1))).wait(3)
+        quest = next(q for q in walk.project.quests if q.key == "dry_feet")
+        wanted = quest.stages[1].key
+        more = dataclasses.replace(quest.stages[0], key="brand_new", name="Brand new", objectives=(), entering="")
+        quests = tuple(
+            dataclasses.replace(q, stages=(more, *q.stages)) if q is quest else q for q in walk.project.quests
+        )
+        there, _ = again(walk, dataclasses.replace(walk.project, quests=quests))
+        stages = there.run.situation.layout.quests["dry_feet"].stages
+        self.assertEqual(stages[there.value("stage:dry_feet")].key, wanted)
+
+    def test_what_is_no_longer_there_is_left_out_and_said(self):
+        there, left_out = again(self.walk, without(self.walk.project, "palm_lamp"))
+        self.assertEqual(left_out, ["Palm House lamp is lit"])
+        self.assertIsNone(there.run.situation.layout.find("state", "palm_lamp"))
+
+    def test_who_would_stand_in_what_was_put_there_stands_beside_it_and_is_told(self):
+        player = self.walk.run.situation.player
+        level = self.walk.project.levels[0]
+        crate = next(o for o in level.objects if o.key == "odd_crate_1")
+        crate = dataclasses.replace(crate, key="new_crate", x_m=player.x, y_m=player.y)
+        there, left_out = again(self.walk, with_level(self.walk.project, objects=(*level.objects, crate)))
+        self.assertEqual(left_out, ["the very spot where you stood, since nobody can stand there now"])
+        now = there.run.situation.player
+        self.assertGreater(abs(now.x - player.x) + abs(now.y - player.y), 0.3)
+        self.assertLess(abs(now.x - player.x) + abs(now.y - player.y), 3.0)
+
+    def test_a_level_that_is_gone_begins_at_the_start_of_another(self):
+        second = self.walk.project.levels[1]
+        later = dataclasses.replace(self.walk.project, levels=(second,), first_level=second.key)
+        there, left_out = again(self.walk, later)
+        self.assertIn("the level you stood in", left_out)
+        self.assertEqual(there.run.situation.level, second.key)
+
+    def test_what_was_moved_lies_where_it_lay(self):
+        a, b = thing("a", "when used then swap this and b"), thing("b", x=12.0, y=5.0)
+        walk = walked(project(a, b)).press()
+        self.assertEqual(walk.place("a")[1:], (12.0, 5.0))
+        there, left_out = again(walk)
+        self.assertEqual((there.place("a"), there.place("b"), left_out), (walk.place("a"), walk.place("b"), []))
+        there.wait(5)
+
+
+if __name__ == "__main__":
+    unittest.main()
