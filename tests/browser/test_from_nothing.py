@@ -110,8 +110,7 @@ class FromNothing(Driven):
         self.see(".offer", "1 ")
 
     def reward(self, *words):
-        self.done += 1
-        self.see('[data-field="rewards"]').find_element("css selector", ".adds .link").click()
+        self.click('[data-field="rewards"] .adds .link')
         self.fill(*words)
         self.see_none(".edit-word.open")
 
@@ -144,7 +143,6 @@ class FromNothing(Driven):
         self.see("[data-button=take_ring_it_in]", "Ring it in")
         self.keys("1")
         self.see("[data-offer=ring_it_in]", "For it: 1")
-        self.browser.save_screenshot("/tmp/pics/play.png")
         self.keys("1")
         self.see(".quests [role=timer]", "1:5")
         self.walk_to(4, 5)
@@ -179,8 +177,7 @@ class FromNothing(Driven):
         self.see("article.chosen", words)
         self.keys(Keys.ESCAPE)
         self.see_none("textarea")
-        self.done += 1
-        self.see('[data-field="needs"]').find_element("css selector", ".adds .link").click()
+        self.click('[data-field="needs"] .adds .link')
         self.see(".options button.active")
         self.fill(*need)
         self.see_none(".edit-word.open")

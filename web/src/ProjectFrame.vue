@@ -79,12 +79,8 @@ useKeys({ down: onKey })
 /** The address follows names in cues that change: level, page and selection stay. */
 watch(
   () => book.renamed,
-  (names) => {
-    const now = (part: unknown): string => {
-      const full = String(part ?? '')
-      const [first = '', ...rest] = (names.get(full) ?? full).split('.')
-      return [names.get(first) ?? first, ...rest].join('.')
-    }
+  () => {
+    const now = (part: unknown): string => book.nowCalled(String(part ?? ''))
     const params = { ...route.params, selected: now(route.params.selected) }
     const query = Object.fromEntries(
       Object.entries(route.query).map(([key, value]) => [key, ['level', 'as_if'].includes(key) ? now(value) : value]),

@@ -68,9 +68,15 @@ export const useBook = defineStore('book', () => {
   /** The kinds by their names in cues. */
   const kinds = computed(() => new Map(of('kind').map((k) => [k.key, k])))
 
-  /** The present name of what an address calls by a name that it had. */
+  /** The present name of what an address calls by a name that it had; of a stage after its quest, of each of the two. */
   function nowCalled(name: string): string {
-    return byKey.value.get(name)?.key ?? renamed.value.get(name) ?? name
+    const [first = '', own] = name.split('.')
+    if (own === undefined) return byKey.value.get(name)?.key ?? renamed.value.get(name) ?? name
+    const quest = find('quest', first)
+    const whole = `${quest?.key ?? first}.${own}`
+    if (of('stage', quest?.id ?? 0).some((s) => s.key === own)) return whole
+    const then = renamed.value.get(name) ?? renamed.value.get(whole)
+    return then === undefined ? whole : nowCalled(then)
   }
   const byType = computed(() => grouped(all.value, (r) => r.type))
   const byOwner = computed(() => grouped(all.value, (r) => r.owner))
