@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import asyncio
+import contextlib
 import os
 import socket
 import tempfile
 import threading
+from unittest import mock
 
 from django.test import TransactionTestCase
 from selenium import webdriver
@@ -22,7 +24,7 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import WebDriverWait
 
 from vocanta.demo import night_bloom
-from vocanta.server import listing
+from vocanta.server import edits, listing
 from vocanta.server.asgi import application
 from vocanta.server.consumers import PlaytestConsumer
 from vocanta.server.serving import server
@@ -160,6 +162,22 @@ class Driven(TransactionTestCase):
 
     def see_saved(self):
         self.see(".saved", "Saved")
+
+    @contextlib.contextmanager
+    def edits_held(self):
+        """Edits are carried out once the block has ended."""
+        may, apply = threading.Event(), edits.apply_edit
+
+        def held(*asked):
+            self.assertTrue(may.wait(PATIENCE_S))
+            return apply(*asked)
+
+        with mock.patch.object(edits, "apply_edit", held):
+            try:
+                yield
+            finally:
+                may.set()
+            self.see_saved()
 
     def see_address(self, part):
         WebDriverWait(self.browser, PATIENCE_S, 0.05).until(lambda b: part in b.current_url, part)

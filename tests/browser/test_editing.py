@@ -2,16 +2,13 @@
 
 from __future__ import annotations
 
-import contextlib
-import threading
 import unittest
-from unittest import mock
 
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from tests.browser.driving import PATIENCE_S, Driven, wait_for
-from vocanta.server import edits, models
+from tests.browser.driving import Driven, wait_for
+from vocanta.server import models
 
 
 class QuestsAndTalks(Driven):
@@ -66,22 +63,6 @@ class QuestsAndTalks(Driven):
         else:
             self.see(".options button", "copper key")
 
-    @contextlib.contextmanager
-    def edits_held(self):
-        """Edits are carried out once the block has ended."""
-        may, apply = threading.Event(), edits.apply_edit
-
-        def held(*asked):
-            self.assertTrue(may.wait(PATIENCE_S))
-            return apply(*asked)
-
-        with mock.patch.object(edits, "apply_edit", held):
-            try:
-                yield
-            finally:
-                may.set()
-            self.see_saved()
-
     def see_both(self, own):
         for words in own:
             self.see(".own", words)
@@ -107,6 +88,16 @@ class QuestsAndTalks(Driven):
                 self.rewrite(self.see(spoken), words)
                 self.see_none(".edit-word.open")
         self.see(".text-prose", "say “Ding!” and say “Dong!”")
+
+    def test_a_stage_made_while_its_quest_is_being_named_stands_in_it(self):
+        self.open_place("quests/dry_feet")
+        with self.edits_held():
+            self.rewrite(self.word("name"), "Wet feet")
+            self.see("article h1", "Wet feet")
+            self.see_none(".edit-word.open")
+            self.keys("b")
+        self.see_address("wet_feet.stage_4")
+        self.see("article h1 input:focus")
 
     def test_a_bead_is_put_between_two_others_and_moved(self):
         self.open_place("quests/dry_feet.find_key")

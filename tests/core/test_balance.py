@@ -51,6 +51,13 @@ class HowOften(unittest.TestCase):
         counted = "when used\nonly if tally at most 0\nthen\n  give nut\n  set tally to 1"
         self.assertIsNone(self.had(counted, more=(post("elm", refused),)))
 
+    def test_what_is_put_there_again_begins_as_it_was(self):
+        once = "when used\nonly if this is shut\nthen\n  give nut\n  set this to ajar"
+        kind = copied(*post("crate", once, "when held\nthen\n  remove this"))
+        puts = post("elm", "when used\nthen\n  put crate_kind at elm at most 1")
+        small = dataclasses.replace(project(puts), kinds=(*project(puts).kinds, kind))
+        self.assertIsNone(of(small, "nut").most)
+
     def test_what_listens_comes_as_often_as_what_it_listens_to(self):
         press = post("elm", "when used\nthen\n  set tally to 3", uses=2)
         self.assertEqual(self.had("when changed tally\nthen\n  give nut", more=(press,)), 2)

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from ..phrases import nodes as n
-from ..progress.often import Times, nested, plus, times
+from ..progress.often import Times, plus, times
 from ..progress.ops import PutCopies
 from .survey import Survey
 from .texts import Text
@@ -55,7 +55,7 @@ def _bounds(survey: Survey) -> dict[str, tuple[int, Times]]:
     """For each pool how many copies it has, and how many are ever put."""
     found: dict[str, tuple[int, Times]] = {}
     for one in survey.often.taken:
-        for op in nested(one.ops):
+        for op in one.every:
             if isinstance(op, PutCopies) and op.copies:
                 pool = survey.program.layout.placed[op.copies[0].key].pool
                 before = found.get(pool, (0, 0))[1]

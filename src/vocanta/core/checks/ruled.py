@@ -12,7 +12,7 @@ from ..progress.balance import Balance, balances
 from ..progress.compiling import compiled
 from ..progress.layout import STATUS
 from ..progress.meaning import Meaning
-from ..progress.often import Often, Times, nested, plus
+from ..progress.often import Often, Times, plus
 from ..progress.ops import Put
 from ..progress.program import Program
 from ..progress.recompiling import recompiled
@@ -87,7 +87,7 @@ class Ruled(Supplied):
         most: Times = 0
         for one in self.often.taken:
             if any(
-                isinstance(op, Put) and (op.column, op.value) == (column, STATUS["offered"]) for op in nested(one.ops)
+                isinstance(op, Put) and (op.column, op.value) == (column, STATUS["offered"]) for op in one.every
             ):
                 most = plus(most, self.often.branch(one))
         return most

@@ -203,10 +203,15 @@ class State:
     def siblings(self, address: str) -> frozenset[str]:
         """The names of the records beside one, its own among them."""
         chain = self.records[address].chain if address in self.records else ()
-        owner: Any = self.project if len(chain) < 2 else self._owners[chain[:-1]]
-        return frozenset(
-            c.key for f in CHILDREN.get(chain[-2][0] if len(chain) > 1 else "project", {}) for c in getattr(owner, f)
-        )
+        if chain[:-1] not in self._held:
+            owner: Any = self.project if len(chain) < 2 else self._owners[chain[:-1]]
+            fields = CHILDREN.get(chain[-2][0] if len(chain) > 1 else "project", {})
+            self._held[chain[:-1]] = frozenset(c.key for f in fields for c in getattr(owner, f))
+        return self._held[chain[:-1]]
+
+    @cached_property
+    def _held(self) -> dict[tuple[tuple[str, str], ...], frozenset[str]]:
+        return {}
 
     @cached_property
     def _owners(self) -> dict[tuple[tuple[str, str], ...], Any]:

@@ -12,7 +12,7 @@ from dataclasses import dataclass, field
 from ..project.records import Objective, Quest
 from .guards import Within, columns_of
 from .layout import STATUS, Layout
-from .often import Often, Taken, Times, least, nested, parts, plus, times
+from .often import Often, Taken, Times, least, parts, plus, times
 from .ops import Plus, Put, PutCopies
 from .program import Program
 from .quests import held_columns, live_guard
@@ -86,7 +86,7 @@ class _Weighing:
         self.made: dict[str, Times] = {}
         """For each kind and owner whose copies steps put, how many are ever put."""
         for one in self.often.taken:
-            for op in nested(one.ops):
+            for op in one.every:
                 if isinstance(op, PutCopies) and op.copies:
                     pool = self._pool(op.copies[0].key)
                     put = times(self.often.branch(one), op.count)
@@ -103,7 +103,7 @@ class _Weighing:
         """Who asks for a column or writes it, by their numbers."""
         for number, one in enumerate(self.often.taken):
             alters = self._alters.setdefault(one.key, {})
-            for op in nested(one.ops):
+            for op in one.every:
                 if isinstance(op, Plus):
                     alters.setdefault(op.column, []).append(op.amount)
             for column in alters:
@@ -181,7 +181,7 @@ class _Weighing:
             read = {p.column for p in parts(one.branch.guard)}
             written = self.often.written(one)
             ends = any(
-                isinstance(op, Put) and (op.column, op.value) == (status, STATUS["done"]) for op in nested(one.ops)
+                isinstance(op, Put) and (op.column, op.value) == (status, STATUS["done"]) for op in one.every
             )
             if not (stage in read or ends or wanted & written) or one.group.origin == f"quest/{quest.key}":
                 continue

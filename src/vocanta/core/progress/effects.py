@@ -6,7 +6,7 @@ What is merely told to the player is apart from it.
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import assert_never
 
 from .guards import Guard, columns_of
@@ -53,65 +53,90 @@ class Effects:
         )
 
 
+@dataclass(slots=True)
+class _Gathered:
+    """Effects as they are put together, operation by operation."""
+
+    reads: set[int] = field(default_factory=set)
+    writes: set[int] = field(default_factory=set)
+    raises: set[str] = field(default_factory=set)
+    flags: set[str] = field(default_factory=set)
+    refuses: bool = False
+
+    def both(self, *columns: int) -> None:
+        """Columns that are read and written."""
+        self.reads.update(columns)
+        self.writes.update(columns)
+
+    def done(self) -> Effects:
+        """What they come to."""
+        sets = frozenset(self.reads), frozenset(self.writes), frozenset(self.raises), frozenset(self.flags)
+        return Effects(*sets, refuses=self.refuses)
+
+
 def effects_of(ops: Iterable[Op], program: Program) -> Effects:
     """What operations read, write, raise and flag; a change of state may end the cues that wait for its motion."""
-    several = [_one(op, program) for op in ops]
-    if len(several) == 1:
-        return several[0]
-    return Effects(
-        frozenset().union(*(e.reads for e in several)),
-        frozenset().union(*(e.writes for e in several)),
-        frozenset().union(*(e.raises for e in several)),
-        frozenset().union(*(e.flags for e in several)),
-        any(e.refuses for e in several),
-    )
+    found = _Gathered()
+    for op in ops:
+        _gather(op, program, found)
+    return found.done()
 
 
-def _one(op: Op, program: Program) -> Effects:
+def _gather(op: Op, program: Program, found: _Gathered) -> None:
     match op:
         case Put(column):
-            return Effects(writes=frozenset({column}))
+            found.writes.add(column)
         case PutBy(column, by):
-            return Effects(frozenset({by}), frozenset({column}))
+            found.reads.add(by)
+            found.writes.add(column)
         case PutNext(column):
-            return Effects(frozenset({column}), frozenset({column}))
+            found.both(column)
         case Exchange(one, other):
-            return Effects(frozenset({one, other}), frozenset({one, other}))
+            found.both(one, other)
         case Reset(values):
-            return Effects(writes=frozenset(column for column, _ in values))
+            found.writes.update(column for column, _ in values)
         case ToState(key, state, moving) | TurnBack(key, state, moving):
-            waits = frozenset(w.column for w in program.waits_for_motion.get(key, ()))
-            both = frozenset({state, moving})
-            return Effects(both | waits, both | waits)
+            found.both(state, moving, *(w.column for w in program.waits_for_motion.get(key, ())))
         case Plus(column):
-            return Effects(frozenset({column}), frozenset({column}), refuses=can_refuse((op,)))
+            found.both(column)
+            found.refuses |= can_refuse((op,))
         case Flag(groups) | Unflag(groups):
-            return Effects(flags=frozenset(groups))
+            found.flags.update(groups)
         case Happen(occurrence):
-            return Effects(raises=frozenset({occurrence}))
+            found.raises.add(occurrence)
         case RefuseIf(guard):
-            return Effects(columns_of(guard), refuses=True)
-        case PutCopies() | If():
-            return _several(op, program)
+            found.reads |= columns_of(guard)
+            found.refuses = True
+        case PutCopies():
+            _gather_copies(op, found)
+        case If(guard):
+            found.reads |= columns_of(guard)
+            for inner in (*op.then, *op.otherwise):
+                _gather(inner, program, found)
         case Tell():
-            return Effects()
+            pass
         case _:
             assert_never(op)
 
 
-def _several(op: PutCopies | If, program: Program) -> Effects:
-    if isinstance(op, If):
-        inner = effects_of(op.then, program) | effects_of(op.otherwise, program)
-        return inner | Effects(columns_of(op.guard))
-    writes = {column for copy in op.copies for column, _ in copy.resets}
-    writes |= {number for copy in op.copies for number in (copy.exists, copy.place) if number >= 0}
-    reads = {copy.exists for copy in op.copies} | ({op.spot.column} if op.spot.column >= 0 else set())
-    return Effects(frozenset(reads), frozenset(writes), refuses=True)
+def _gather_copies(op: PutCopies, found: _Gathered) -> None:
+    for copy in op.copies:
+        found.reads.add(copy.exists)
+        found.writes.update(column for column, _ in copy.resets)
+        found.writes.update(number for number in (copy.exists, copy.place) if number >= 0)
+    if op.spot.column >= 0:
+        found.reads.add(op.spot.column)
+    found.refuses = True
 
 
 def segments_in(branch: Branch) -> Iterator[Segment]:
     """Every segment a branch may run, refusals included."""
     yield from branch.segments
+    yield from refusals_in(branch)
+
+
+def refusals_in(branch: Branch) -> Iterator[Segment]:
+    """Every segment a branch may run instead of being taken."""
     yield from (c.or_else for c in branch.conditions if c.or_else is not None)
     if branch.otherwise is not None:
         yield branch.otherwise

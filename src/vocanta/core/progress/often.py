@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from .columns import What
-from .effects import Effects, effects_of, segments_in
+from .effects import Effects, effects_of, refusals_in
 from .guards import All, AnyOf, AtLeast, Guard, Within
 from .ops import If, Op, Plus, Put, PutCopies, Reset, ToState
 from .program import Branch, Group, Program
@@ -87,6 +87,11 @@ class Taken:
         return (*(op for segment in self.branch.segments for op in segment.ops), *self.group.after)
 
     @cached_property
+    def every(self) -> tuple[Op, ...]:
+        """The same with what it does on a condition."""
+        return tuple(nested(self.ops))
+
+    @cached_property
     def at_once(self) -> tuple[Op, ...]:
         """What it does at once; what comes after a wait may never come."""
         return (*self.branch.segments[0].ops, *self.group.after)
@@ -109,8 +114,9 @@ def results(op: Op, column: int) -> tuple[int, ...] | None:
         return next(((value,) for of, value in op.values if of == column), None)
     if isinstance(op, ToState) and op.state == column:
         return op.table
-    if isinstance(op, PutCopies) and any(copy.exists == column for copy in op.copies):
-        return (1,)
+    if isinstance(op, PutCopies):
+        again = tuple(value for copy in op.copies for of, value in copy.resets if of == column)
+        return again or ((1,) if any(copy.exists == column for copy in op.copies) else None)
     return None
 
 
@@ -122,34 +128,30 @@ class Often:
         groups = [g for g in program.groups.values() if g.verb != "resume"]
         self.taken = [Taken(g, number) for g in groups for number in range(len(g.branches))]
         self._known: dict[tuple[str, int], Times] = {}
+        self._asked_by: dict[tuple[str, int], list[Within]] = {}
         self._groups: dict[str, Times] = {}
+        self._conditional: dict[int, tuple[If, frozenset[int]]] = {}
         self._under_way: set[tuple[str, int] | str] = set()
 
     # --- what is written, turned around
 
     @cached_property
     def _effects(self) -> list[tuple[Taken, Effects, Effects]]:
-        """For each branch what it does when taken, and what its refusals do besides."""
-        found = []
-        for one in self.taken:
-            mine = effects_of(one.ops, self.program)
-            everything = (op for s in segments_in(one.branch) for op in s.ops)
-            found.append((one, mine, effects_of(everything, self.program)))
-        return found
+        """For each branch what it does when taken, and what its refusals do."""
+        of = self.program
+        return [
+            (one, effects_of(one.ops, of), effects_of((op for s in refusals_in(one.branch) for op in s.ops), of))
+            for one in self.taken
+        ]
 
     @cached_property
     def _writers(self) -> dict[int, list[tuple[Taken, bool]]]:
         """Who writes a column, and whether only by being taken."""
         found: dict[int, list[tuple[Taken, bool]]] = {}
-        for one, mine, every in self._effects:
-            for column in mine.writes | every.writes:
-                found.setdefault(column, []).append((one, column not in self._refusal_writes(one)))
+        for one, mine, refusing in self._effects:
+            for column in mine.writes | refusing.writes:
+                found.setdefault(column, []).append((one, column not in refusing.writes))
         return found
-
-    def _refusal_writes(self, one: Taken) -> frozenset[int]:
-        refusing = [c.or_else for c in one.branch.conditions if c.or_else is not None]
-        refusing += [one.branch.otherwise] if one.branch.otherwise is not None else []
-        return effects_of((op for s in refusing for op in s.ops), self.program).writes
 
     @cached_property
     def _causes(self) -> dict[str, list[Taken]]:
@@ -158,8 +160,8 @@ class Often:
         for one in self.program.hears:
             hears.setdefault(one.occurrence, []).append(one.group)
         found: dict[str, list[Taken]] = {}
-        for taken, mine, every in self._effects:
-            both = mine | every
+        for taken, mine, refusing in self._effects:
+            both = mine | refusing
             for group in {*both.flags, *(g for what in both.raises for g in hears.get(what, ()))}:
                 found.setdefault(group, []).append(taken)
         return found
@@ -206,6 +208,11 @@ class Often:
 
     def _asked(self, one: Taken) -> list[Within]:
         """What must hold of single columns for a branch to be taken."""
+        if one.key not in self._asked_by:
+            self._asked_by[one.key] = self._asked_anew(one)
+        return self._asked_by[one.key]
+
+    def _asked_anew(self, one: Taken) -> list[Within]:
         guards = [one.group.entry, one.branch.guard]
         acting = self.program.of_group.get(one.group.name, ())
         guards += [acting[0].guard] if len(acting) == 1 else []
@@ -267,27 +274,33 @@ class Often:
 
     def _ends(self, ops: tuple[Op, ...], part: Within, asked: list[Within]) -> bool:
         """Whether a column that is as a part asks is not so any more after some operations, given what was asked."""
-        over, altered = False, set[int]()
-        for op in ops:
-            written = effects_of((op,), self.program).writes
+        over = False
+        for number, op in enumerate(ops):
             if (values := results(op, part.column)) is not None:
                 over = not any(holds(part, value) for value in values)
             elif isinstance(op, Plus) and op.column == part.column and part.inside:
                 over = part.lowest + op.amount > part.highest
-            elif isinstance(op, If) and part.column in written:
+            elif isinstance(op, If) and part.column in self._written_on(op):
+                altered = effects_of(ops[:number], self.program).writes
                 known = [p for p in asked if p.column not in altered]
                 over = follows(op.guard, known) and self._ends(op.then, part, known)
-            altered |= written
         return over
+
+    def _written_on(self, op: If) -> frozenset[int]:
+        """What is written where a condition holds or does not; asked over and over of the same few."""
+        if id(op) not in self._conditional:
+            self._conditional[id(op)] = op, effects_of((op,), self.program).writes
+        return self._conditional[id(op)][1]
 
     def _brings_back(self, writer: Taken, part: Within) -> bool:
         """Whether a branch can give a column a value that a part asks for; what alters it by an amount can."""
-        every = [op for s in segments_in(writer.branch) for op in nested(s.ops)]
-        every += nested(writer.group.after)
-        named = [found for op in every if (found := results(op, part.column)) is not None]
-        if any(holds(part, value) for values in named for value in values):
-            return True
-        return any(part.column in effects_of((op,), self.program).writes for op in every if not _plain(op))
+        return any(self._gives(op, part) for op in _with_refusals(writer) if not isinstance(op, If))
+
+    def _gives(self, op: Op, part: Within) -> bool:
+        values = results(op, part.column)
+        if values is not None:
+            return any(holds(part, value) for value in values)
+        return part.column in effects_of((op,), self.program).writes
 
     def _used_up(self, one: Taken, part: Within, amount: int, start: int) -> Times:
         """How often so much can be taken of all there ever is."""
@@ -305,8 +318,7 @@ class Often:
     def _gain(self, writer: Taken, column: int) -> int | None:
         """By how much a branch can make a column larger; None where that is not said by an amount."""
         found = 0
-        every = [op for s in segments_in(writer.branch) for op in nested(s.ops)]
-        for op in (*every, *nested(writer.group.after)):
+        for op in _with_refusals(writer):
             if isinstance(op, Plus) and op.column == column:
                 found += max(op.amount, 0)
             elif (values := results(op, column)) is not None:
@@ -316,6 +328,8 @@ class Often:
         return found
 
 
-def _plain(op: Op) -> bool:
-    """Whether all that an operation can give a column is told by `results`."""
-    return isinstance(op, Put | Reset | ToState | PutCopies | If)
+def _with_refusals(one: Taken) -> Iterator[Op]:
+    """Everything a branch can do, taken or refused."""
+    yield from one.every
+    for segment in refusals_in(one.branch):
+        yield from nested(segment.ops)
