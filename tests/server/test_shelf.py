@@ -6,9 +6,10 @@ import asyncio
 import json
 
 from tests.server.test_api import OnTheDemo
-from vocanta.server import listing, models, store
+from vocanta.server import listing, models, programs, store
 from vocanta.server.events import BOARD, Board, key_of
 from vocanta.server.programs import compiled_project
+from vocanta.server.refusals import Refused
 from vocanta.server.shapes import EventShape
 
 
@@ -24,6 +25,14 @@ class InStep(OnTheDemo):
         project = models.Project.objects.get(pk=self.demo_id)
         here = compiled_project(project)
         self.assertEqual((here.edit_number, here.core), (project.edit_number, store.core_project(project)))
+
+    def test_a_project_that_was_deleted_while_it_was_asked_for_is_not_there(self):
+        project = models.Project.objects.get(pk=self.demo_id)
+        models.Project.objects.filter(pk=self.demo_id).delete()
+        programs.forget()
+        with self.assertRaises(Refused) as refused:
+            compiled_project(project)
+        self.assertEqual(refused.exception.status, 404)
 
     def test_after_every_sort_of_edit_and_its_undoing_it_is_what_is_stored(self):
         bell, level = self.row("yard_bell"), self.row("glasshouse")

@@ -45,6 +45,11 @@ class RowShelf:
         for row in rows:
             self.put(row)
 
+    @property
+    def whole(self) -> bool:
+        """Whether there is a project at all."""
+        return bool(self._root)
+
     def core(self) -> CoreProject:
         """The project with everything in it."""
         whole: CoreProject = self._built(self._root)

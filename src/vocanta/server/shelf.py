@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from . import bulk, models, store
+from .refusals import not_found
 from .rows import values_of
 from .rowshelf import RowData, RowShelf
 
@@ -14,10 +15,12 @@ def row_data(record: models.Record) -> RowData:
 
 
 class Shelf(RowShelf):
-    """The records of one project in the database."""
+    """The records of one project in the database. Raises `Refused` 404 where it was deleted while it was asked for."""
 
     def __init__(self, project: models.Project):
         super().__init__(row_data(record) for record in store.all_records(project))
+        if not self.whole:
+            raise not_found("project")
 
     def renew(self, project: models.Project, changed: list[int], removed: list[int]) -> None:
         """Read some records again, and let go of others."""
