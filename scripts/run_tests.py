@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import doctest
+import functools
 import gc
 import io
 import multiprocessing
@@ -10,6 +11,7 @@ import os
 import pkgutil
 import sys
 import tempfile
+import time
 import unittest
 import warnings
 from collections.abc import Callable
@@ -27,15 +29,17 @@ os.environ["VOCANTA_DATA"] = tempfile.mkdtemp(prefix="vocanta-tests-")
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
 
 SIDE_BY_SIDE = 2
+SLOWEST = 12
 
 
 @dataclass
 class Outcome:
-    """What a share came to; `told` is what it has to say of its failures."""
+    """What a share came to; `told` is what it has to say of its failures, `taken` the seconds of each test."""
 
     passed: int
     failed: int
     told: str
+    taken: list[tuple[float, str]]
 
 
 class Marks(io.StringIO):
@@ -49,7 +53,22 @@ class Marks(io.StringIO):
 
 
 class Result(unittest.TextTestResult):
-    """Names what did not pass at once; why, at the end."""
+    """Names what did not pass at once; why, at the end. Keeps what each test took."""
+
+    def __init__(self, *told: Any, **more: Any):
+        super().__init__(*told, **more)
+        self.taken: list[tuple[float, str]] = []
+        self._begun = 0.0
+
+    @override
+    def startTest(self, test: unittest.TestCase) -> None:
+        super().startTest(test)
+        self._begun = time.perf_counter()
+
+    @override
+    def stopTest(self, test: unittest.TestCase) -> None:
+        super().stopTest(test)
+        self.taken.append((time.perf_counter() - self._begun, test.id()))
 
     @override
     def addError(self, test: unittest.TestCase, err: OptExcInfo) -> None:
@@ -84,15 +103,22 @@ def a_share(name: str, first: int, shares: int) -> unittest.TestSuite:
     return unittest.TestSuite([case for module in modules for case in module if case.countTestCases()][first::shares])
 
 
-# In such an order, and so small, that both processes have something to do until the end.
+BROWSER_SHARES = 8
+# So many, and so small, that both processes have something to do until the end; what needs no browser goes beside them.
 SHARES: dict[str, Callable[[], unittest.TestSuite]] = {
-    "browser 1": lambda: a_share("browser", 0, 4),
-    "core": of_the_core,
-    "browser 2": lambda: a_share("browser", 1, 4),
-    "server": lambda: of_folder("server"),
-    "browser 3": lambda: a_share("browser", 2, 4),
-    "browser 4": lambda: a_share("browser", 3, 4),
+    f"browser {number + 1}": functools.partial(a_share, "browser", number, BROWSER_SHARES)
+    for number in range(BROWSER_SHARES)
 }
+SHARES["core"] = of_the_core
+SHARES["server"] = lambda: of_folder("server")
+IN_ORDER = (
+    "browser 1",
+    "core",
+    "browser 2",
+    "browser 3",
+    "server",
+    *(f"browser {n}" for n in range(4, BROWSER_SHARES + 1)),
+)
 
 
 def outcome(share: str | list[str]) -> Outcome:
@@ -115,7 +141,7 @@ def outcome(share: str | list[str]) -> Outcome:
     suite = SHARES[share]() if isinstance(share, str) else named(share)
     told = Marks()
     results: Any = Result
-    result = unittest.TextTestRunner(verbosity=1, stream=told, resultclass=results).run(suite)
+    result: Any = unittest.TextTestRunner(verbosity=1, stream=told, resultclass=results).run(suite)
     from vocanta.server.checking import HELPER
 
     HELPER.close()
@@ -123,7 +149,7 @@ def outcome(share: str | list[str]) -> Outcome:
     gc.collect()
     failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses) + len(left_open)
     lines = [told.getvalue(), *(f"left open or failed unheard: {one}" for one in left_open)]
-    return Outcome(max(result.testsRun - failed, 0), failed, "\n".join(lines))
+    return Outcome(max(result.testsRun - failed, 0), failed, "\n".join(lines), result.taken)
 
 
 def main() -> int:
@@ -133,10 +159,12 @@ def main() -> int:
     else:
         apart = multiprocessing.get_context("spawn")
         with ProcessPoolExecutor(SIDE_BY_SIDE, apart, max_tasks_per_child=1) as processes:
-            outcomes = list(processes.map(outcome, SHARES))
+            outcomes = list(processes.map(outcome, IN_ORDER))
     for one in outcomes:
         print(f"\n{one.told}")
     failed = sum(one.failed for one in outcomes)
+    slowest = sorted((taken for one in outcomes for taken in one.taken), reverse=True)[:SLOWEST]
+    print("\n".join(f"{seconds:6.1f} s  {name}" for seconds, name in slowest))
     print(f"{sum(one.passed for one in outcomes)} passed, {failed} failed")
     return 1 if failed else 0
 

@@ -99,6 +99,17 @@ class QuestsAndTalks(Driven):
         self.see_address("wet_feet.stage_4")
         self.see("article h1 input:focus")
 
+    def test_a_bead_moved_twice_while_the_first_is_being_kept_goes_two_places(self):
+        self.open_place("quests/dry_feet.find_key")
+        self.see("article", "stage 1 of 3")
+        with self.edits_held():
+            for stage in ("stage 2 of 3", "stage 3 of 3"):
+                self.chord(Keys.ALT, Keys.ARROW_RIGHT)
+                self.see("article", stage)
+        self.browser.refresh()
+        self.see("article", "stage 3 of 3")
+        self.assertEqual(self.beads(), ["open_sluice", "report_back", "find_key"])
+
     def test_a_bead_is_put_between_two_others_and_moved(self):
         self.open_place("quests/dry_feet.find_key")
         self.see(".objective")

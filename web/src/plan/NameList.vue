@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, nextTick } from 'vue'
+import { computed } from 'vue'
 import type { Choice } from '@/parts/choices'
 import EditWord from '@/parts/EditWord.vue'
 import { useBook } from '@/stores/book'
@@ -27,14 +27,8 @@ const every = computed<readonly Choice[]>(
 )
 const called = (name: string): string => every.value.find((one) => one.value === name)?.label ?? book.name(name)
 const others = computed(() => every.value.filter((one) => !props.names.includes(one.value)))
-/** Changes the list as it is once everything is kept, so that two changes in a row are both there. */
-async function change(how: (now: string[]) => string[]): Promise<void> {
-  const looked = book.lookedAt()
-  await book.settled()
-  await nextTick()
-  book.asSeenAt(looked, () => emit('put', props.path, how(props.names), true))
-}
-const drop = (name: string): Promise<void> => change((now) => now.filter((n) => n !== name))
+const put = (names: string[]): void => emit('put', props.path, names, true)
+const drop = (name: string): void => put(props.names.filter((n) => n !== name))
 </script>
 
 <template>
@@ -50,6 +44,6 @@ const drop = (name: string): Promise<void> => change((now) => now.filter((n) => 
     :label="label"
     kind="choice"
     :choices="others"
-    @change="(v) => v && void change((now) => [...now, v])"
+    @change="(v) => v && put([...names, v])"
   />
 </template>

@@ -209,7 +209,7 @@ export const useBook = defineStore('book', () => {
   const rewords = (c: Partial<ChangeAsked>): boolean => TEXTS.some((field) => field in (c.values ?? {}))
   /** What is not saved yet is shown as it was meant. */
   function showKept(c: Partial<ChangeAsked>): void {
-    if (c.id && c.do === 'set') showSet(c.id, (c.values ?? {}) as Values)
+    if (c.id && c.do === 'set') showSet(c.id, (c.values ?? {}) as Values, c.order)
     if (c.id && c.do === 'set_in_design') showInDesign(c.id, (c.values ?? {}) as Values)
   }
   const at = (): { path: { project: number } } => ({ path: { project: project.value } })
@@ -267,10 +267,10 @@ export const useBook = defineStore('book', () => {
   function show(id: number, values: Values): void {
     showAs(id, (row) => ({ ...row, values: { ...row.values, ...values } }) as Row)
   }
-  /** Show at once what a record is set to; an object with values of its own looks by them. */
-  function showSet(id: number, values: Values): void {
+  /** Show at once what a record is set to, and where it is put; an object with values of its own looks by them. */
+  function showSet(id: number, values: Values, order?: number | null): void {
     showAs(id, (row) => {
-      const set = { ...row, values: { ...row.values, ...values } } as Row
+      const set = { ...row, order: order ?? row.order, values: { ...row.values, ...values } } as Row
       if (set.type !== 'object' || !values.own) return set
       return { ...set, design: touched(placed(set, kinds.value).design, values.own as Values) }
     })

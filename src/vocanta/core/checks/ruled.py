@@ -86,9 +86,7 @@ class Ruled(Supplied):
         column = self.program.table.at("status", quest)
         most: Times = 0
         for one in self.often.taken:
-            if any(
-                isinstance(op, Put) and (op.column, op.value) == (column, STATUS["offered"]) for op in one.every
-            ):
+            if any(isinstance(op, Put) and (op.column, op.value) == (column, STATUS["offered"]) for op in one.every):
                 most = plus(most, self.often.branch(one))
         return most
 

@@ -163,10 +163,10 @@ class State:
     @cached_property
     def of_kind(self) -> Mapping[str, tuple[Object, ...]]:
         """The objects of each kind."""
-        found: dict[str, tuple[Object, ...]] = {}
+        found: dict[str, list[Object]] = {}
         for thing, _ in self.objects.values():
-            found[thing.kind] = (*found.get(thing.kind, ()), thing)
-        return found
+            found.setdefault(thing.kind, []).append(thing)
+        return {kind: tuple(things) for kind, things in found.items()}
 
     @cached_property
     def quests(self) -> Mapping[str, Quest]:

@@ -180,9 +180,7 @@ class _Weighing:
             one = self.often.taken[number]
             read = {p.column for p in parts(one.branch.guard)}
             written = self.often.written(one)
-            ends = any(
-                isinstance(op, Put) and (op.column, op.value) == (status, STATUS["done"]) for op in one.every
-            )
+            ends = any(isinstance(op, Put) and (op.column, op.value) == (status, STATUS["done"]) for op in one.every)
             if not (stage in read or ends or wanted & written) or one.group.origin == f"quest/{quest.key}":
                 continue
             stages = [

@@ -35,10 +35,8 @@ def find(survey: Survey, thing: Object) -> Iterator[Found]:
                     (Give(address, "design.reach.radius_m", radius),),
                 ),
             )
-        at, says = (
-            Spot(address, "design.reach.radius_m"),
-            "can be worked from nowhere: its reach meets no floor to stand on",
-        )
+        at = Spot(address, "design.reach.radius_m")
+        says = "can be worked from nowhere: its reach meets no floor to stand on"
         yield Found(at, called(thing.key), says, mends, "from nowhere", rests_on=(f"{thing.x_m},{thing.y_m}",))
 
 

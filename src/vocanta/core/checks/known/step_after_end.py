@@ -20,10 +20,8 @@ def find(survey: Survey, text: Text) -> Iterator[Found]:
             if isinstance(step, n.HoleStep):
                 continue
             mends = step_out(text, step)
-            at, says = (
-                Spot(text.record, text.field, step.span),
-                "has a step behind the end of the level, where nobody sees it",
-            )
+            at = Spot(text.record, text.field, step.span)
+            says = "has a step behind the end of the level, where nobody sees it"
             yield Found(at, survey.whose(text.record), says, mends, "behind the end of the level", owner=text.owner)
 
 

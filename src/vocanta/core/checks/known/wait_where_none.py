@@ -33,10 +33,8 @@ def find(survey: Survey, text: Text) -> Iterator[Found]:
                 )
             else:
                 mends = step_out(text, step, says="Take the wait out.")
-            at, says = (
-                Spot(text.record, text.field, step.span),
-                "waits where nothing can wait, so none of these steps runs",
-            )
+            at = Spot(text.record, text.field, step.span)
+            says = "waits where nothing can wait, so none of these steps runs"
             yield Found(at, survey.whose(text.record), says, mends, "waits", owner=text.owner)
 
 
