@@ -96,7 +96,7 @@ async function addStage(): Promise<void> {
   )
   const row = made.rows.find((r) => r.type === 'stage' && r.key === key)
   if (!row) return
-  choose(`${owner.key}.${row.key}`)
+  choose(book.nowCalled(`${owner.key}.${row.key}`))
   await openWord(() => headingWord(name))
 }
 async function put(mine: RowOf<'stage'>, order: number | undefined): Promise<void> {
