@@ -68,7 +68,7 @@ export const useBook = defineStore('book', () => {
   /** The kinds by their names in cues. */
   const kinds = computed(() => new Map(of('kind').map((k) => [k.key, k])))
 
-  /** The present name of what an address calls by a name that it had; of a stage after its quest, of each of the two. */
+  /** The present name of what an address calls by one that it had; of a stage after its quest, of each of the two. */
   function nowCalled(name: string): string {
     const [first = '', own] = name.split('.')
     if (own === undefined) return byKey.value.get(name)?.key ?? renamed.value.get(name) ?? name
