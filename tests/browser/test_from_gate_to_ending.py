@@ -17,6 +17,7 @@ const number = points.findIndex((p) => document.elementFromPoint(p.x, p.y)?.clos
 return [number, [points[number].x, points[number].y]]
 """
 """The first of some places of the floor that can be clicked: seen, and under no card."""
+THINGS = "return [...document.querySelectorAll('[data-thing]')].map((thing) => thing.dataset.thing)"
 BESIDE_THE_VAULT_DOOR = (26.95, 9.2)
 """Out of the way of its swing."""
 
@@ -28,8 +29,8 @@ class FromTheGateToTheEnding(Driven):
         self.before = {key: tuple(float(v) for v in standing_before(demo, key)[:2]) for key in keys}
         self.open_place("playtest")
         self.see(".night-floor")
-        self.keys(Keys.F4)
-        self.see(".purse", "2 × speed")
+        self.keys(Keys.F4, Keys.F4)
+        self.see(".purse", "4 × speed")
         self.get_the_sluice_going()
         self.light_the_lamps()
         self.fetch_the_flower()
@@ -42,8 +43,7 @@ class FromTheGateToTheEnding(Driven):
 
     def go(self, x, y):
         """Click where to go; where that is out of sight, first as near to it as can be seen."""
-        things = self.browser.find_elements("css selector", "[data-thing]")
-        spots = [self.before[t.get_attribute("data-thing")] for t in things]
+        spots = [self.before[thing] for thing in self.browser.execute_script(THINGS)]
         near = [(x, y), *sorted(spots, key=lambda s: math.dist(s, (x, y)))]
         for _ in range(6):
             self.seen_at_rest(x, y)

@@ -97,7 +97,7 @@ class RunStates(Driven):
         self.someone_does(do="remove", id=lamp.pk, version=lamp.version, clean=True)
         self.see(".news", "One edit since")
         self.click(".news .link", "begin again here")
-        self.see(".news", "Left out: Palm House lamp is lit.")
+        self.see(".news", "Left out: Palm House lamp lit.")
 
     def someone_does(self, **change):
         """Another tab edits the project."""

@@ -4,24 +4,28 @@ from __future__ import annotations
 
 import dataclasses
 import json
+import math
 import unittest
 
 from tests.core.small import project, thing
 from tests.core.test_engine import random_inputs
 from tests.core.walked import Walked, walked
-from vocanta.core.engine.again import Moment, as_data, from_data
+from vocanta.core.engine.again import as_data, card_of, fitted, from_data
 from vocanta.core.progress.as_if import PASSING
 from vocanta.core.progress.compiling import compiled
 from vocanta.core.progress.layout import STATUS
+from vocanta.core.project.fileformat import adapter_of
+from vocanta.core.project.tree import plain
 
 
 def again(walk, later=None):
-    """The run that starts where a walk has come to, and what was left out; by way of a file."""
+    """The run that starts where a walk has come to, and what was left out; by way of files."""
     later = later or walk.project
-    moment = from_data(json.loads(json.dumps(as_data(Moment.of(walk.run.situation)))))
+    card = adapter_of("card").validate_python(json.loads(json.dumps(plain(card_of(walk.run, "spot", "Spot")))))
     program = walk.run.situation.program if later is walk.project else compiled(later)
-    start, left_out = moment.start(later, program, 7)
-    return Walked(project=later, start=start, program=program), left_out
+    fits = fitted(card, later, program, 7)
+    start = from_data(json.loads(json.dumps(as_data(fits.start))))
+    return Walked(project=later, start=start, program=program), list(fits.left_out)
 
 
 def lasting(run):
@@ -83,7 +87,7 @@ class Again(unittest.TestCase):
 
     def test_what_is_no_longer_there_is_left_out_and_said(self):
         there, left_out = again(self.walk, without(self.walk.project, "palm_lamp"))
-        self.assertEqual(left_out, ["Palm House lamp is lit"])
+        self.assertEqual(left_out, ["Palm House lamp lit"])
         self.assertIsNone(there.run.situation.layout.find("state", "palm_lamp"))
 
     def test_who_would_stand_in_what_was_put_there_stands_beside_it_and_is_told(self):
@@ -92,17 +96,32 @@ class Again(unittest.TestCase):
         crate = next(o for o in level.objects if o.key == "odd_crate_1")
         crate = dataclasses.replace(crate, key="new_crate", x_m=player.x, y_m=player.y)
         there, left_out = again(self.walk, with_level(self.walk.project, objects=(*level.objects, crate)))
-        self.assertEqual(left_out, ["the very spot where you stood, since nobody can stand there now"])
         now = there.run.situation.player
-        self.assertGreater(abs(now.x - player.x) + abs(now.y - player.y), 0.3)
-        self.assertLess(abs(now.x - player.x) + abs(now.y - player.y), 3.0)
+        beside = math.dist((now.x, now.y), (player.x, player.y))
+        self.assertEqual(left_out, [f"the very spot, where nobody can stand now: it begins {beside:.1f} m beside it"])
+        self.assertTrue(0.3 < beside < 3.0, beside)
 
     def test_a_level_that_is_gone_begins_at_the_start_of_another(self):
         second = self.walk.project.levels[1]
         later = dataclasses.replace(self.walk.project, levels=(second,), first_level=second.key)
         there, left_out = again(self.walk, later)
-        self.assertIn("the level you stood in", left_out)
+        self.assertIn(f"the level, which is gone: it begins at the start of {second.name}", left_out)
         self.assertEqual(there.run.situation.level, second.key)
+
+    def test_a_value_that_goes_less_far_now_goes_as_far_as_it_can(self):
+        walk = Walked(puts=(("item:dried_pods", 5),)).wait(2)
+        items = tuple(dataclasses.replace(i, limit=2) if i.key == "dried_pods" else i for i in walk.project.items)
+        there, left_out = again(walk, dataclasses.replace(walk.project, items=items))
+        self.assertEqual(there.value("item:dried_pods"), 2)
+        self.assertEqual(left_out, ["has 5 dried pods, which goes no further than 2 now"])
+
+    def test_what_was_left_of_a_time_limit_is_left(self):
+        begun = (("status:lamps_before_dusk", STATUS["active"]), ("limit:four_lamps", 1))
+        walk = Walked(puts=begun).wait(300)
+        there, _ = again(walk)
+        column = walk.run.situation.program.table.number("limit:four_lamps")
+        self.assertEqual(walk.run.clocks.left_of(column), 170.0)
+        self.assertEqual(there.run.clocks.left_of(column), 170.0)
 
     def test_what_was_moved_lies_where_it_lay(self):
         a, b = thing("a", "when used then swap this and b"), thing("b", x=12.0, y=5.0)

@@ -3,9 +3,15 @@
 from __future__ import annotations
 
 import io
+import threading
+from unittest import mock
+
+from django.db import connection
+from django.test import TransactionTestCase
 
 from tests.server.test_api import OnTheDemo
-from vocanta.server import models, playing
+from vocanta.demo import night_bloom
+from vocanta.server import listing, models, playing, using
 from vocanta.server.engine_process import Session
 
 
@@ -33,7 +39,7 @@ class Slips(OnTheDemo):
         self.assertEqual((replies.count(), self.row("good_then", "line")["id"]), (2, line))
 
     def test_a_walk_goes_on_by_the_stages_it_was_begun_with_when_their_beads_are_moved(self):
-        number, _, first = playing.begin_run(self.demo_id, {"quest": "dry_feet", "stage": "open_sluice"})
+        number, _, first, _ = playing.begin_run(self.demo_id, {"quest": "dry_feet", "stage": "open_sluice"})
         last = self.row("report_back", "stage")
         self.edit({"do": "set", "id": last["id"], "order": -5.0})
         self.assertEqual([key for key, _ in self.stages()], ["report_back", "find_key", "open_sluice"])
@@ -57,3 +63,28 @@ class Slips(OnTheDemo):
         self.edit({"do": "add", "type": "objective", "owner": stage, "values": {"name": "For what", "type": "use"}})
         told = self.client.get(f"{self.base}/records/{stage}/running").json()
         self.assertEqual([p["code"] for p in told["problems"]], ["objective_aimless"])
+
+
+class AtOneLook(TransactionTestCase):
+    """What is read for one answer is of one moment, also while somebody deletes it."""
+
+    def test_a_page_whose_uses_are_deleted_while_it_is_read_is_as_it_was(self):
+        project = listing.taken_in(night_bloom()).pk
+        key = models.Item.objects.get(project_id=project, key="copper_key")
+        page = f"/api/projects/{project}/records/{key.pk}/page"
+        before = self.client.get(page).json()["uses"]
+        read = using.with_owners
+
+        def deleted_before(*asked):
+            other = threading.Thread(target=delete_all)
+            other.start()
+            other.join()
+            return read(*asked)
+
+        def delete_all():
+            models.Record.objects.filter(pk__in=[use["record"] for use in before]).delete()
+            connection.close()
+
+        with mock.patch.object(using, "with_owners", deleted_before):
+            answer = self.client.get(page)
+        self.assertEqual((answer.status_code, answer.json()["uses"]), (200, before))

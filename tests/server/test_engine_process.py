@@ -97,6 +97,20 @@ class Sessions(unittest.TestCase):
             session.step()
         self.assertEqual(len([e for e in session.run.chronicle if e.what == "sound"]), 3)
 
+    def test_a_faster_run_is_shown_no_oftener_and_nothing_that_happened_is_left_untold(self):
+        session = self.session(start={"x": 8.0, "y": 4.0})
+        for _ in range(2):
+            session.take({"do": "faster"})
+        session.take({"input": {"move": [0.0, 1.0]}})
+        begun = len(self.said())
+        for _ in range(42):
+            session.step()
+        session.take({"do": "pause"})
+        pictures = [m["picture"] for m in self.said()[begun:] if "picture" in m]
+        self.assertEqual([p["tick"] for p in pictures], [*range(4, 44, 4), 42])
+        told = [t for m in self.said() if "picture" in m for t in m["picture"]["told"]]
+        self.assertEqual([t["tick"] for t in told], [e.tick for e in session.run.chronicle])
+
     def test_pause_one_tick_and_pace(self):
         session = self.session()
         session.take({"do": "tick"})

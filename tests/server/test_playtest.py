@@ -118,7 +118,7 @@ class PlaytestSocket(TransactionTestCase):
                 pass
             self.edit(do="remove", id=lamp.pk, version=lamp.version, clean=True)
             socket.send(json.dumps({"again_here": True}))
-            self.assertEqual(self.until(socket, "run")["left_out"], ["Palm House lamp is lit"])
+            self.assertEqual(self.until(socket, "run")["left_out"], ["Palm House lamp lit"])
 
     def test_unknown_runs_points_and_foreign_pages_are_refused(self):
         for message in ({"resume": 99}, {"begin": {"quest": "dry_feet", "stage": "nowhere"}}):

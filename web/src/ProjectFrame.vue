@@ -11,6 +11,7 @@ import OfflineLine from '@/parts/OfflineLine.vue'
 import RefusalLine from '@/parts/RefusalLine.vue'
 import { noteOpen } from '@/projects/lastOpen'
 import { useBook } from '@/stores/book'
+import { useCards } from '@/stores/cards'
 import { useLive } from '@/stores/live'
 import { useKeys } from '@/parts/keys'
 import { useStepping } from '@/findings/stepping'
@@ -21,6 +22,7 @@ const route = useRoute()
 const router = useRouter()
 const book = useBook()
 const live = useLive()
+const cards = useCards()
 const ready = ref(false)
 const lost = ref('')
 const keysShown = ref(false)
@@ -68,6 +70,8 @@ function commandOf(event: KeyboardEvent): (() => void) | undefined {
   if (event.ctrlKey && key === 'z') return () => void turn(event.shiftKey ? 'redo' : 'undo')
   if (event.ctrlKey && key === 'y') return () => void turn('redo')
   if (event.altKey && (key === 'j' || key === 'k')) return () => void stepping.step(key === 'j' ? 1 : -1)
+  const card = event.altKey && event.code.startsWith('Digit') ? cards.onDigit(event.code.slice(5)) : undefined
+  if (card) return () => void router.push(cards.walkFrom(card, route))
   if (event.ctrlKey || event.metaKey || event.altKey) return undefined
   if (key === '/') return () => band.value?.find()
   if (key === '?') return () => (keysShown.value = !keysShown.value)

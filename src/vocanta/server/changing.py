@@ -11,7 +11,14 @@ from typing import Any
 from pydantic import ValidationError
 
 from ..core.cuetext import carrying
-from ..core.cuetext.references import references_of, renamed_in_design, renamed_in_endings, replaced, text_fields
+from ..core.cuetext.references import (
+    references_of,
+    renamed_in_card,
+    renamed_in_design,
+    renamed_in_endings,
+    replaced,
+    text_fields,
+)
 from ..core.engine.wording import first_words
 from ..core.project.assets import ASSET_FIELDS, asset_name
 from ..core.project.designs import laid, leads_somewhere, with_values
@@ -19,7 +26,7 @@ from ..core.project.fileformat import value_problem
 from ..core.project.names import followed, follows, free_key, key_from, key_problem
 from ..core.project.placeholder import MADE
 from ..core.project.problems import Problem, ProjectError
-from ..core.project.records import CHILDREN, SCOPED
+from ..core.project.records import CHILDREN, NOTING, SCOPED
 from ..core.project.signs import free_sign
 from . import models, states
 from .meaning import meaning_problems
@@ -32,7 +39,7 @@ from .validating import full_values
 
 NUMBERED = ("cue", "reply")
 """Types whose records are named by a letter and a number where nobody names them, each in its owner."""
-UNNAMED = ("cue", "reply", "wall", "aside")
+UNNAMED = ("cue", "reply", "wall", *NOTING)
 """Types whose names nothing else can use."""
 MADE_TO_WORK = ("kind", "item", "conversation")
 """What placing an object makes besides, so that it works at once."""
@@ -346,7 +353,7 @@ class Changing:
         owner = self._scope_owner(record)
         users = [u for u in self.sheet.users(names, of_scope(owner)) if u.pk not in ids]
         doomed += [u for u in users if u.type == "aside"]
-        users = [u for u in users if u.type != "aside"]
+        users = [u for u in users if u.type not in NOTING]
         if users and not change.clean:
             raise self._in_use(record, users)
         self._rewrite(users, dict.fromkeys(names, "?"), owner)
@@ -584,6 +591,9 @@ def _with_names(user: models.Record, names: dict[str, str], owner: str | None) -
     for field in (f for f in plain if ":" not in f):
         hole = {"?": ""}
         value = values[field]
+        if user.type == "card" and isinstance(value, list):
+            values[field] = renamed_in_card(field, value, names, None if owner is None else (owner,))
+            continue
         if field == "endings":
             values[field] = renamed_in_endings(value, names)
             continue

@@ -109,13 +109,13 @@ class PlaytestConsumer(AsyncWebsocketConsumer):
             return
         self.run_id = found.run
         await self._take_over()
-        await self._drive(found, [])
+        await self._drive(found)
 
-    async def _drive(self, begun: Begun, left_out: list[str]) -> None:
+    async def _drive(self, begun: Begun) -> None:
         """Drive a run from now on, unless nobody is there any more."""
         self.run_id = begun.run
         self.under_way[begun.run] = self
-        await self._show(json.dumps({"run": begun.run, "edit": begun.edit, "left_out": left_out}))
+        await self._show(json.dumps({"run": begun.run, "edit": begun.edit, "left_out": begun.left_out}))
         engine = await Engine.started(begun.first)
         if self.over:
             await engine.end(None)
@@ -129,11 +129,11 @@ class PlaytestConsumer(AsyncWebsocketConsumer):
         project = int(self.scope["url_route"]["kwargs"]["project"])
         self.under_way.pop(self.run_id, None)
         try:
-            begun, left_out = await database_sync_to_async(playing.begin_here)(project, here)
+            begun = await database_sync_to_async(playing.begin_here)(project, here)
         except (Refused, ProjectError) as refused:
             await self._end_with([p.as_dict() for p in refused.problems])
             return
-        await self._drive(begun, left_out)
+        await self._drive(begun)
 
     async def _asked_for(self, message: dict[str, Any]) -> Begun | None:
         """The run that a message begins or picks up again, None where it does neither."""

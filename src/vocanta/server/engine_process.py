@@ -1,10 +1,11 @@
 """A run in a process of its own: one JSON object a line in and out, 30 ticks a second.
 
 First line in: `{"project": file text, "start": {...}, "inputs": [[tick, input], ...]}`. Then `{"input": {...}}`,
-`{"do": "pause" | "go" | "tick" | "slower" | "faster"}`, `{"why": key}` or `{"again_here": true}`, which asks for the present
-moment as a start (`core/engine/again.py`), told as `{"here": ...}`. Out: `{"picture": ...}`, `{"why": ...}`,
-`{"inputs": [...], "tick": n}` at least once a second while there are any, `{"problems": [...]}`, and before the first
-picture of a large project `{"starting": {"what", "done", "of"}}`.
+`{"do": "pause" | "go" | "tick" | "slower" | "faster"}`, `{"why": key}`, `{"moment": true}`, which asks for the present moment
+as the values of a start card (`core/engine/again.py`), or `{"again_here": true}`, which asks for it to begin there anew. Out:
+`{"picture": ...}`, `{"why": ...}`, `{"moment": ...}`, `{"here": ...}`, `{"inputs": [...], "tick": n}` at least once a second
+while there are any, `{"problems": [...]}`, and before the first picture of a large project
+`{"starting": {"what", "done", "of"}}`.
 """
 
 from __future__ import annotations
@@ -20,16 +21,18 @@ import time
 from collections.abc import Mapping
 from typing import Any, TextIO
 
-from ..core.engine.again import Moment, as_data
+from ..core.engine.again import card_of, from_data
+from ..core.engine.chronicle import Entry
 from ..core.engine.inputs import Input, read_input
 from ..core.engine.picture import Painter
-from ..core.engine.run import Run, Spot, Start
+from ..core.engine.run import Run
 from ..core.engine.situation import TICKS_A_SECOND
 from ..core.engine.why import explained
 from ..core.progress.compiling import compiled
 from ..core.project import fileformat
 from ..core.project.fileformat import read_json
 from ..core.project.problems import Problem, ProjectError
+from ..core.project.tree import plain
 
 PACES = (0.25, 0.5, 1.0, 2.0, 4.0)
 USUAL_PACE = 2
@@ -60,24 +63,12 @@ class Session:
     def __init__(self, begin: dict[str, Any], out: TextIO):
         project = fileformat.loads(begin["project"])
         self.out, self.controls = out, frozenset(c.key for c in project.controls)
-        start = begin.get("start") or {}
         self._noted = time.monotonic()
-        self.run = Run(
-            project,
-            Start(
-                start.get("x"),
-                start.get("y"),
-                start.get("facing"),
-                tuple((str(n), int(v)) for n, v in start.get("puts", [])),
-                str(start.get("level", "")),
-                int(start.get("seed", 0)),
-                tuple(Spot(*one) for one in start.get("spots", [])),
-            ),
-            compiled(project, self._starting),
-        )
+        self.run = Run(project, from_data(begin.get("start") or {}), compiled(project, self._starting))
         self.painter = Painter(self.run)
         self.paused, self.pace = False, USUAL_PACE
         self._waiting: list[Input] = []
+        self._untold: list[Entry] = []
         self._steady = Input()
         self._unstored: list[tuple[int, dict[str, Any]]] = []
         self._replay(begin.get("inputs", []), int(begin.get("tick", 0)))
@@ -114,7 +105,7 @@ class Session:
                         Problem(
                             "message_senseless",
                             "The message is not understood.",
-                            "Send one of input, do, why, again_here.",
+                            "Send one of input, do, why, moment, again_here.",
                             "message",
                         )
                     ]
@@ -129,15 +120,18 @@ class Session:
                 self._do(value)
             elif what == "why" and isinstance(value, str):
                 self._send({"why": explained(self.run, value)})
+            elif what == "moment":
+                values = plain(card_of(self.run))
+                self._send({"moment": {field: value for field, value in values.items() if field != "key"}})
             elif what == "again_here":
-                self._send({"here": as_data(Moment.of(self.run.situation))})
+                self._send({"here": plain(card_of(self.run))})
             else:
                 raise ProjectError(
                     [
                         Problem(
                             "message_senseless",
                             f"“{str(what)[:40]}” is not understood.",
-                            "Send one of input, do, why, again_here.",
+                            "Send one of input, do, why, moment, again_here.",
                             "message",
                         )
                     ]
@@ -148,6 +142,7 @@ class Session:
     def _do(self, what: Any) -> None:
         if what in ("pause", "go"):
             self.paused = what == "pause"
+            self._show()
         elif what == "tick":
             self.paused = True
             self.step()
@@ -170,12 +165,18 @@ class Session:
         """One tick with the inputs that came since the last, told to the screen."""
         now, self._waiting = for_one_tick(self._waiting)
         given = merged(now) if now else None
-        entries = self._advance(given)
-        self._send({"picture": self.painter.next(entries)})
+        self._untold += self._advance(given)
+        if self.paused or self.run.situation.tick % max(1, int(PACES[self.pace])) == 0:
+            self._show()
         if given is not None and given.walk_to is not None:
             self._tell_barred(given.walk_to)
         if self._unstored and self.run.situation.tick % TICKS_A_SECOND == 0:
             self.store()
+
+    def _show(self) -> None:
+        """A picture with all that has happened since the last; a faster run is shown no oftener than any."""
+        self._send({"picture": self.painter.next(self._untold)})
+        self._untold = []
 
     def _tell_barred(self, goal: tuple[float, float]) -> None:
         """Say so where somebody was sent whom no way, or only a part of it, leads there."""

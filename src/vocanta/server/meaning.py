@@ -9,7 +9,7 @@ from ..core.cuetext.references import Reference, reader_of, text_fields
 from ..core.project.designs import resolved
 from ..core.project.fileformat import adapter_of
 from ..core.project.problems import Problem
-from ..core.project.records import SCOPED, Design, Kind, Object
+from ..core.project.records import NOTING, SCOPED, Design, Kind, Object
 from . import models, store
 from .rows import values_of
 from .sheet import Sheet
@@ -17,7 +17,7 @@ from .sheet import Sheet
 
 def meaning_problems(sheet: Sheet, changed: list[models.Record]) -> list[Problem]:
     """References to nothing in the fields that were changed, each with its place."""
-    held = [_Held(sheet, record) for record in changed]
+    held = [_Held(sheet, record) for record in changed if record.type not in NOTING]
     held = [one for one in held if one.fields]
     if not held:
         return []

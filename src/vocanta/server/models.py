@@ -308,6 +308,19 @@ class Aside(Record):
     reason = models.TextField(blank=True)
 
 
+class Card(Record):
+    """A place to begin a walk at, and all that differs there from the beginning."""
+
+    name = models.CharField(max_length=120)
+    in_level = models.CharField(max_length=60, blank=True)
+    x_m = models.FloatField(default=0.0)
+    y_m = models.FloatField(default=0.0)
+    facing_deg = models.FloatField(default=0.0)
+    holds = models.JSONField(default=list)
+    lies = models.JSONField(default=list)
+    digit = models.CharField(max_length=1, blank=True)
+
+
 class Edit(models.Model):
     """One named, undoable change of a project, made in one tab.
 
@@ -391,4 +404,5 @@ RECORD_MODELS: dict[str, type[Record]] = {
     "line": Line,
     "reply": Reply,
     "aside": Aside,
+    "card": Card,
 }

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import hashlib
 import secrets
-from dataclasses import asdict
 from typing import Any, NamedTuple
 
-from ..core.engine import again
+from ..core.engine.again import Fitted, as_data, fitted
+from ..core.engine.run import Start
 from ..core.engine.standing import standing_before
 from ..core.progress.as_if import as_if
+from ..core.project.fileformat import adapter_of
 from ..core.project.problems import Problem
 from . import listing, models
 from .changes import read_changes
@@ -17,42 +18,53 @@ from .programs import Compiled, compiled_project
 from .refusals import Refused, not_found
 from .writing import writing
 
-ENGINE = "2"
+ENGINE = "3"
+"""Which engine a run was walked by; another one may take its inputs otherwise."""
 KEPT_RUNS = 50
 """So many runs of a project are kept."""
 
 
 class Begun(NamedTuple):
-    """A run that begins or goes on: its number, the edit of the project that it is of, the first message for its engine."""
+    """A run that begins or goes on: its number, the edit of the project that it is of, the first message for its engine,
+    and what of its start did not fit the project, in words."""
 
     run: int
     edit: int
     first: dict[str, Any]
+    left_out: tuple[str, ...] = ()
 
 
 def begin_run(project_id: int, asked: dict[str, Any]) -> Begun:
     """A new run of a project as it is now.
 
-    `asked` may name a point to be as if at (`quest`, `stage`, `changes`), an object to stand before (`at`), a `level`.
-    Raises `Refused` 404 for an unknown point, 422 for a senseless one.
+    `asked` may name a start card (`card`), or a point to be as if at (`quest`, `stage`, `changes`), an object to stand before
+    (`at`), a `level`. Raises `Refused` 404 for an unknown card or point, 422 for a senseless one.
     """
     project = listing.found_project(project_id)
-    return _begun(project, _start(compiled_project(project), asked))
+    known = compiled_project(project)
+    named = _texts(asked)
+    if not named["card"]:
+        return _begun(project, Fitted(_start(known, named), ()))
+    card = next((c for c in known.core.cards if c.key == named["card"]), None)
+    if card is None:
+        raise not_found("start card", "begin")
+    return _begun(project, fitted(card, known.core, known.program, _seed()))
 
 
-def begin_here(project_id: int, here: dict[str, Any]) -> tuple[Begun, list[str]]:
-    """A new run of a project as it is now, from a moment of another run as its engine told it; and what had to be left
-    out, in words. Raises `Refused` 404."""
+def begin_here(project_id: int, here: dict[str, Any]) -> Begun:
+    """A new run of a project as it is now, from a moment of another run as its engine told it. Raises `Refused` 404."""
     project = listing.found_project(project_id)
     known = compiled_project(project)
-    start, left_out = again.from_data(here).start(known.core, known.program, secrets.randbelow(2**31))
-    data = {k: v for k, v in asdict(start).items() if v not in (None, "", ())}
-    data["facing"] = data.pop("facing_deg", None)
-    data["spots"] = [list(asdict(spot).values()) for spot in start.spots]
-    return _begun(project, data), left_out
+    card = adapter_of("card").validate_python(here)
+    return _begun(project, fitted(card, known.core, known.program, _seed()))
 
 
-def _begun(project: models.Project, start: dict[str, Any]) -> Begun:
+def _seed() -> int:
+    return secrets.randbelow(2**31)
+
+
+def _begun(project: models.Project, fits: Fitted) -> Begun:
+    start = as_data(fits.start)
     file = listing.filed_out(project)
     digest = hashlib.sha256(file.encode()).hexdigest()
     with writing():
@@ -63,10 +75,10 @@ def _begun(project: models.Project, start: dict[str, Any]) -> Begun:
             edit_number=project.edit_number,
             engine=ENGINE,
             start=start,
-            seed=start["seed"],
+            seed=fits.start.seed,
         )
         _forget_old_runs(project)
-    return Begun(run.pk, project.edit_number, {"project": file, "start": start})
+    return Begun(run.pk, project.edit_number, {"project": file, "start": start}, fits.left_out)
 
 
 def _forget_old_runs(project: models.Project) -> None:
@@ -76,45 +88,39 @@ def _forget_old_runs(project: models.Project) -> None:
     models.Snapshot.objects.filter(playedrun=None).delete()
 
 
-def _start(here: Compiled, asked: dict[str, Any]) -> dict[str, Any]:
+def _texts(asked: dict[str, Any]) -> dict[str, str]:
+    """What a start may name, each as a text; empty where it does not. Raises `Refused` 422."""
+    found = {name: asked.get(name, "") for name in ("card", "quest", "stage", "changes", "at", "level")}
+    if all(isinstance(v, str) for v in found.values()):
+        return found
+    fix = "Give card, quest, stage, changes, at and level as texts."
+    raise Refused(422, "Start senseless", [Problem("message_senseless", "The start is not understood.", fix, "begin")])
+
+
+def _start(here: Compiled, named: dict[str, str]) -> Start:
     """A place and columns to start from."""
-    quest, stage, changes, at, level = (asked.get(k, "") for k in ("quest", "stage", "changes", "at", "level"))
-    if not all(isinstance(v, str) for v in (quest, stage, changes, at, level)):
-        raise Refused(
-            422,
-            "Start senseless",
-            [
-                Problem(
-                    "message_senseless",
-                    "The start is not understood.",
-                    "Give quest, stage, changes, at and level as texts.",
-                    "begin",
-                )
-            ],
-        )
-    start: dict[str, Any] = {}
-    if quest:
+    puts: tuple[tuple[str, int], ...] = ()
+    if named["quest"]:
         try:
-            chosen = as_if(here.program, here.core, quest, stage, read_changes(changes))
+            chosen = as_if(here.program, here.core, named["quest"], named["stage"], read_changes(named["changes"]))
         except KeyError as error:
             raise not_found(f"point {error.args[0]}", "begin") from error
-        start["puts"] = [[a.column, a.value] for a in chosen.assumed if a.column != "cell"]
-    spot = standing_before(here.core, at)
+        puts = tuple((a.column, a.value) for a in chosen.assumed if a.column != "cell")
+    at, level = named["at"], named["level"]
     home = next((lv.key for lv in here.core.levels if at in {o.key for o in lv.objects}), "")
     wanted = home or (level if level in {lv.key for lv in here.core.levels} else "")
-    if wanted:
-        start["level"] = wanted
-    if spot is not None:
-        start |= {"x": spot[0], "y": spot[1], "facing": spot[2]}
-    start["seed"] = secrets.randbelow(2**31)
-    return start
+    x, y, facing_deg = standing_before(here.core, at) or (None, None, None)
+    return Start(x, y, facing_deg, puts, wanted, _seed())
 
 
 def resume_run(project_id: int, run_id: int) -> Begun:
-    """A run as it was left: its snapshot, start and inputs. Raises `Refused` 404."""
+    """A run as it was left: its snapshot, start and inputs. Raises `Refused` 404, 409 for one of another engine."""
     run = models.PlayedRun.objects.filter(pk=run_id, project_id=project_id).select_related("snapshot").first()
     if run is None:
         raise Refused(404, "No such run", [Problem("not_found", "There is no such run.", "Begin a new one.", "run")])
+    if run.engine != ENGINE:
+        says = "This run was walked by another version of the program, which may take its inputs otherwise."
+        raise Refused(409, "Another engine", [Problem("engine_other", says, "Begin again with F2.", "run")])
     stretches = list(run.inputs.order_by("last_tick"))
     inputs = [pair for s in stretches for pair in s.inputs]
     last = stretches[-1].last_tick if stretches else 0

@@ -24,7 +24,6 @@ from ..core.progress.guards import Guard, can_hold
 from ..core.progress.onerow import Row, first_unmet, holds_on
 from ..core.progress.threads import BEFORE, Touch
 from ..core.project.designs import cues_in_order, cues_of, resolved
-from ..core.project.english import counted
 from ..core.project.problems import Problem, ProblemData
 from ..core.project.records import Conversation, Design, Prompt
 from ..core.space.floor import floor_of
@@ -400,29 +399,14 @@ def live_reading(here: Compiled, quest: str, stage: str, changes: tuple[tuple[st
     )
 
 
+_ASSUMED: tuple[What, ...] = ("item", "fact", "state", "ability", "exists", "money", "experience", "status")
+"""What of an *as if* is told; the rest follows from the point itself."""
+
+
 def column_words(here: Compiled, name: str, value: int) -> str:
     """A column's value in words; empty for those that follow from others."""
     column = here.program.columns[here.program.table.number(name)]
-    key, name = column.key, here.words.name(column.key)
-    match column.what:
-        case "item":
-            return f"has {name}" if value == 1 else f"has {counted(value, name)}"
-        case "fact":
-            fact = here.index.things[key][1]
-            return (name if value else f"not: {name}") if fact.type == "yes_no" else f"{name}: {value}"
-        case "state":
-            return f"{name} {here.words.state(key, value)}"
-        case "ability":
-            return f"can use {name}" if value else ""
-        case "exists":
-            return f"{name} gone" if not value else ""
-        case "money":
-            return here.words.money(value)
-        case "experience":
-            return f"{value} experience"
-        case "status":
-            return f"{name} {STATUSES[value]}"
-    return ""
+    return here.words.standing(column, value) if column.what in _ASSUMED else ""
 
 
 def _live_object(here: Compiled, key: str, row: Row) -> LiveObject:

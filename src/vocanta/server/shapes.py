@@ -422,6 +422,25 @@ class AssumedShape:
 
 
 @dataclass(frozen=True)
+class HeldShape:
+    """Something that a start card holds: its column, value and words; whether it is still there."""
+
+    column: str
+    value: int
+    text: str
+    fits: bool
+
+
+@dataclass(frozen=True)
+class CardReading:
+    """A start card by its id: what of it does not fit any more, in words, and what it holds."""
+
+    id: int
+    left_out: list[str]
+    holds: list[HeldShape]
+
+
+@dataclass(frozen=True)
 class LiveReading:
     """The project as it would be at a point: objects, openers, quests, and what was assumed."""
 
@@ -603,6 +622,7 @@ SHAPES: tuple[type, ...] = (
     OptionShape,
     QuestReading,
     ThreadReading,
+    CardReading,
     StageReading,
     UseShape,
     LiveReading,

@@ -6,7 +6,7 @@ import copy
 from collections.abc import Collection, Iterator
 from typing import Any
 
-from ..core.cuetext.references import references_of, replaced, text_fields
+from ..core.cuetext.references import references_of, renamed_in_card, replaced, text_fields
 from ..core.project.designs import with_values
 from ..core.project.names import key_problem
 from ..core.project.problems import Problem
@@ -148,7 +148,9 @@ def _belongs(sheet: Sheet, user: models.Record, ids: set[int]) -> bool:
 
 def _reworded(user: models.Record, old: str, new: str, owners: set[str]) -> dict[str, Any]:
     values = values_of(user)
-    put = {}
+    put: dict[str, Any] = {}
+    if user.type == "card" and new != HOLE:
+        put["holds"] = renamed_in_card("holds", values["holds"], {old: new}, owners)
     for field in text_fields(user.type):
         text = values.get(field) or ""
         spans = [

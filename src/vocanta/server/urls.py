@@ -48,6 +48,8 @@ urlpatterns = [
     path("api/projects/<int:project>/tracked", views.TrackedList.as_view()),
     path("api/projects/<int:project>/balance", views.BalanceList.as_view()),
     path("api/projects/<int:project>/live", views.Live.as_view()),
+    path("api/projects/<int:project>/cards", views.Cards.as_view()),
+    path("api/projects/<int:project>/cards/point", views.PointCard.as_view()),
     path("api/projects/<int:project>/complete", views.Complete.as_view()),
     path("api/projects/<int:project>/options", views.Options.as_view()),
     path("api/rearrange", views.Rearrange.as_view()),

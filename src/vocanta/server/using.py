@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from ..core.engine.wording import first_words
+from ..core.project.records import NOTING
 from . import bulk, models
 from .rows import values_of
 from .shapes import UseShape
@@ -13,7 +14,7 @@ def uses_of(project: models.Project, keys: list[str], inside: set[int]) -> list[
     found = (
         models.Reference.objects.filter(record__project=project, name__in=keys)
         .exclude(record_id__in=inside)
-        .exclude(record__type="aside")
+        .exclude(record__type__in=NOTING)
     )
     pairs = list(dict.fromkeys(found.order_by("record__order", "pk").values_list("record_id", "field")))
     known = with_owners(project, {record_id for record_id, _ in pairs})
@@ -22,7 +23,8 @@ def uses_of(project: models.Project, keys: list[str], inside: set[int]) -> list[
 
 def used_names(project: models.Project) -> set[str]:
     """Every name that anything of a project uses."""
-    return set(models.Reference.objects.filter(record__project=project).values_list("name", flat=True).distinct())
+    using = models.Reference.objects.filter(record__project=project).exclude(record__type__in=NOTING)
+    return set(using.values_list("name", flat=True).distinct())
 
 
 def with_owners(project: models.Project, ids: set[int]) -> dict[int, models.Record]:

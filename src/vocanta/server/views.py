@@ -3,17 +3,17 @@
 from __future__ import annotations
 
 import json
-from contextlib import AbstractContextManager
+from contextlib import AbstractContextManager, nullcontext
 from typing import Any
 
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
+from rest_framework import views as rest
 from rest_framework.renderers import BaseRenderer, JSONRenderer
 from rest_framework.request import Request
 from rest_framework.response import Response
-from rest_framework.views import APIView
 
 from ..core.cuetext.rearranging import rearranged
 from ..core.cuetext.reference import explained
@@ -38,6 +38,7 @@ from . import (
     readings,
     shapes,
     sounding,
+    starting,
     store,
     undoing,
     using,
@@ -48,11 +49,21 @@ from .programs import compiled_project
 from .refusals import Refused, not_found
 from .schema import ROWS, answers, asks
 from .telling import rows_of
+from .writing import one_look
 
 TAB = OpenApiParameter("tab", str, OpenApiParameter.QUERY)
 JOB = OpenApiParameter("job", str, OpenApiParameter.QUERY, description="A name under which this work can be watched.")
 ASK = OpenApiParameter("ask", str, OpenApiParameter.QUERY)
 IF_MATCH = OpenApiParameter("If-Match", str, OpenApiParameter.HEADER, required=True)
+
+
+class APIView(rest.APIView):
+    """A view whose answers are of one moment: nothing that is read for them is changed or deleted in between."""
+
+    def dispatch(self, request: Any, *args: Any, **kwargs: Any) -> Any:
+        """Answer; what is only read is read at one look."""
+        with one_look() if request.method == "GET" else nullcontext():
+            return super().dispatch(request, *args, **kwargs)
 
 
 class ProjectList(APIView):
@@ -530,6 +541,32 @@ class Live(APIView):
         return Response(
             shapes.dumped(readings.live_reading(here, asked.get("quest", ""), asked.get("stage", ""), changes))
         )
+
+
+class Cards(APIView):
+    """The start cards."""
+
+    @extend_schema(operation_id="cards", responses=answers(shapes.CardReading, many=True))
+    def get(self, request: Request, project: int) -> Response:
+        """What each holds in words, and what of it does not fit the project any more."""
+        found = listing.found_project(project)
+        return Response([shapes.dumped(one) for one in starting.card_readings(compiled_project(found), found)])
+
+
+class PointCard(APIView):
+    """A start card for a point."""
+
+    @extend_schema(
+        operation_id="point_card",
+        responses={200: {"$ref": "#/components/schemas/CardValues"}},
+        parameters=[OpenApiParameter(name, str) for name in ("quest", "stage", "changes", "at")],
+    )
+    def get(self, request: Request, project: int) -> Response:
+        """The values of a card that begins as if at `quest` and `stage` with `changes`, before the object `at`."""
+        here = compiled_project(listing.found_project(project))
+        asked = request.query_params
+        quest, stage, at = (asked.get(name, "") for name in ("quest", "stage", "at"))
+        return Response(starting.card_at(here, quest, stage, read_changes(asked.get("changes", "")), at))
 
 
 class Complete(APIView):

@@ -1,4 +1,4 @@
-"""Writing to the database: one after another, in the order in which they came."""
+"""Reading the database as of one moment, and writing to it one after another, in the order in which they came."""
 
 from __future__ import annotations
 
@@ -6,8 +6,9 @@ import threading
 from collections import deque
 from collections.abc import Iterator
 from contextlib import contextmanager
+from typing import Any
 
-from django.db import transaction
+from django.db import connection, transaction
 
 
 class FairLock:
@@ -55,3 +56,20 @@ def writing() -> Iterator[None]:
     finally:
         _MINE.writes = False
         _WRITERS.release()
+
+
+@contextmanager
+def one_look() -> Iterator[None]:
+    """Everything that is asked of the database meanwhile is as of the first question, whatever others write."""
+    if connection.in_atomic_block:
+        yield
+        return
+    connection.ensure_connection()  # The mode is known once there is one.
+    database: Any = connection
+    usual = database.transaction_mode
+    database.transaction_mode = "DEFERRED"  # It waits for no writer; the usual one would be a writer itself.
+    try:
+        with transaction.atomic():
+            yield
+    finally:
+        database.transaction_mode = usual

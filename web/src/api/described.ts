@@ -53,6 +53,17 @@ export const DESCRIBED = {
     look_ahead_m: { sort: 'number', lowest: 0, highest: 20, usual: 1.5 },
     inside_area: { sort: 'yes_no', usual: true },
   },
+  Card: {
+    key: { sort: 'text' },
+    name: { sort: 'text' },
+    in_level: { sort: 'text', usual: '' },
+    x_m: { sort: 'number', lowest: -10000, highest: 10000, usual: 0.0 },
+    y_m: { sort: 'number', lowest: -10000, highest: 10000, usual: 0.0 },
+    facing_deg: { sort: 'number', lowest: -3600, highest: 3600, usual: 0.0 },
+    holds: { sort: 'other' },
+    lies: { sort: 'other' },
+    digit: { sort: 'text', words: ['', '1', '2', '3', '4', '5', '6', '7', '8', '9'], usual: '' },
+  },
   Control: {
     key: { sort: 'text' },
     name: { sort: 'text' },
@@ -115,6 +126,13 @@ export const DESCRIBED = {
     highest: { sort: 'whole', lowest: -999999, highest: 999999, usual: 999 },
     at_start: { sort: 'whole', lowest: -999999, highest: 999999, usual: 0 },
   },
+  Held: {
+    column: { sort: 'text' },
+    value: { sort: 'whole', usual: 0 },
+    named: { sort: 'text', usual: '' },
+    says: { sort: 'text', usual: '' },
+    seconds: { sort: 'number', lowest: 0, highest: 86400, empty: true },
+  },
   Item: {
     key: { sort: 'text' },
     name: { sort: 'text' },
@@ -160,6 +178,13 @@ export const DESCRIBED = {
     then: { sort: 'text', usual: '' },
     holds_player: { sort: 'yes_no', usual: false },
     replies: { sort: 'other' },
+  },
+  Lying: {
+    key: { sort: 'text' },
+    level: { sort: 'text' },
+    x_m: { sort: 'number', lowest: -10000, highest: 10000 },
+    y_m: { sort: 'number', lowest: -10000, highest: 10000 },
+    turn_deg: { sort: 'number', lowest: -3600, highest: 3600, usual: 0.0 },
   },
   Motion: {
     seconds: { sort: 'number', lowest: 0, highest: 600, usual: 0.0 },

@@ -126,6 +126,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/cards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What each holds in words, and what of it does not fit the project any more. */
+        get: operations["cards"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/cards/point": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The values of a card that begins as if at `quest` and `stage` with `changes`, before the object `at`. */
+        get: operations["point_card"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/complete": {
         parameters: {
             query?: never;
@@ -1396,6 +1430,32 @@ export interface components {
             ways: components["schemas"]["WayShape"][];
         };
         /**
+         * HeldShape
+         * @description Something that a start card holds: its column, value and words; whether it is still there.
+         */
+        HeldShape: {
+            /** Column */
+            column: string;
+            /** Value */
+            value: number;
+            /** Text */
+            text: string;
+            /** Fits */
+            fits: boolean;
+        };
+        /**
+         * CardReading
+         * @description A start card by its id: what of it does not fit any more, in words, and what it holds.
+         */
+        CardReading: {
+            /** Id */
+            id: number;
+            /** Left Out */
+            left_out: string[];
+            /** Holds */
+            holds: components["schemas"]["HeldShape"][];
+        };
+        /**
          * StageReading
          * @description The three lists of a stage.
          */
@@ -2393,7 +2453,8 @@ export interface components {
          * PlayMessage
          * @description One message of a playtest to its screen.
          *
-         *     `edit` is the edit of the project that the run is of; `left_out` says what of a moment did not fit into it.
+         *     `edit` is the edit of the project that the run is of; `left_out` says what of a moment did not fit into it; `moment` is
+         *     what the run has come to, as the values of a start card.
          */
         PlayMessage: {
             /** Run */
@@ -2402,6 +2463,10 @@ export interface components {
             edit?: number;
             /** Left Out */
             left_out?: string[];
+            /** Moment */
+            moment?: {
+                [key: string]: unknown;
+            };
             starting?: components["schemas"]["StartingShown"];
             picture?: components["schemas"]["Picture"];
             why?: components["schemas"]["Why"];
@@ -2585,6 +2650,52 @@ export interface components {
              * @default true
              */
             inside_area: boolean;
+        };
+        /**
+         * Card
+         * @description A start card: a place to begin a walk at, and all that differs there from the beginning. `digit` is put to Alt.
+         */
+        Card: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * In Level
+             * @default
+             */
+            in_level: string;
+            /**
+             * X M
+             * @default 0
+             */
+            x_m: number;
+            /**
+             * Y M
+             * @default 0
+             */
+            y_m: number;
+            /**
+             * Facing Deg
+             * @default 0
+             */
+            facing_deg: number;
+            /**
+             * Holds
+             * @default []
+             */
+            holds: components["schemas"]["Held"][];
+            /**
+             * Lies
+             * @default []
+             */
+            lies: components["schemas"]["Lying"][];
+            /**
+             * Digit
+             * @default
+             * @enum {string}
+             */
+            digit: "" | "1" | "2" | "3" | "4" | "5" | "6" | "7" | "8" | "9";
         };
         /**
          * Control
@@ -2879,6 +2990,35 @@ export interface components {
             at_start: number;
         };
         /**
+         * Held
+         * @description One value of progress that differs from the beginning: its column, the value as a number, the name of the value where
+         *     it has one, and in words. `seconds` are what is left of a time limit.
+         */
+        Held: {
+            /** Column */
+            column: string;
+            /**
+             * Value
+             * @default 0
+             */
+            value: number;
+            /**
+             * Named
+             * @default
+             */
+            named: string;
+            /**
+             * Says
+             * @default
+             */
+            says: string;
+            /**
+             * Seconds
+             * @default null
+             */
+            seconds: number | null;
+        };
+        /**
          * Item
          * @description Something the player can have; the count never leaves 0 to `limit`. One with a `slot` is gear.
          *
@@ -3129,6 +3269,25 @@ export interface components {
              * @default []
              */
             replies: components["schemas"]["Reply"][];
+        };
+        /**
+         * Lying
+         * @description Where something lies that was moved: whose name, level, metres, degrees.
+         */
+        Lying: {
+            /** Key */
+            key: string;
+            /** Level */
+            level: string;
+            /** X M */
+            x_m: number;
+            /** Y M */
+            y_m: number;
+            /**
+             * Turn Deg
+             * @default 0
+             */
+            turn_deg: number;
         };
         /**
          * Motion
@@ -4710,7 +4869,60 @@ export interface components {
             version: number;
             values: components["schemas"]["AsideValues"];
         };
-        Row: components["schemas"]["ProjectRow"] | components["schemas"]["LevelRow"] | components["schemas"]["AreaRow"] | components["schemas"]["WallRow"] | components["schemas"]["ExitRow"] | components["schemas"]["ObjectRow"] | components["schemas"]["KindRow"] | components["schemas"]["CueRow"] | components["schemas"]["ItemRow"] | components["schemas"]["FactRow"] | components["schemas"]["AbilityRow"] | components["schemas"]["RoleRow"] | components["schemas"]["TagRow"] | components["schemas"]["NamedneedRow"] | components["schemas"]["SoundRow"] | components["schemas"]["QuestRow"] | components["schemas"]["StageRow"] | components["schemas"]["ObjectiveRow"] | components["schemas"]["ConversationRow"] | components["schemas"]["LineRow"] | components["schemas"]["ReplyRow"] | components["schemas"]["AsideRow"];
+        CardValues: {
+            /** Name */
+            name: string;
+            /**
+             * In Level
+             * @default
+             */
+            in_level: string;
+            /**
+             * X M
+             * @default 0
+             */
+            x_m: number;
+            /**
+             * Y M
+             * @default 0
+             */
+            y_m: number;
+            /**
+             * Facing Deg
+             * @default 0
+             */
+            facing_deg: number;
+            /**
+             * Holds
+             * @default []
+             */
+            holds: components["schemas"]["Held"][];
+            /**
+             * Lies
+             * @default []
+             */
+            lies: components["schemas"]["Lying"][];
+            /**
+             * Digit
+             * @default
+             * @enum {string}
+             */
+            digit: "" | "1" | "2" | "3" | "4" | "5" | "6" | "7" | "8" | "9";
+        };
+        CardRow: {
+            id: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "card";
+            key: string;
+            owner: number | null;
+            order: number;
+            version: number;
+            values: components["schemas"]["CardValues"];
+        };
+        Row: components["schemas"]["ProjectRow"] | components["schemas"]["LevelRow"] | components["schemas"]["AreaRow"] | components["schemas"]["WallRow"] | components["schemas"]["ExitRow"] | components["schemas"]["ObjectRow"] | components["schemas"]["KindRow"] | components["schemas"]["CueRow"] | components["schemas"]["ItemRow"] | components["schemas"]["FactRow"] | components["schemas"]["AbilityRow"] | components["schemas"]["RoleRow"] | components["schemas"]["TagRow"] | components["schemas"]["NamedneedRow"] | components["schemas"]["SoundRow"] | components["schemas"]["QuestRow"] | components["schemas"]["StageRow"] | components["schemas"]["ObjectiveRow"] | components["schemas"]["ConversationRow"] | components["schemas"]["LineRow"] | components["schemas"]["ReplyRow"] | components["schemas"]["AsideRow"] | components["schemas"]["CardRow"];
     };
     responses: never;
     parameters: never;
@@ -5594,6 +5806,161 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BalanceShape"][];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description The request came from a page of another address. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description What is asked for makes no sense; every problem is told. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description A fault of the program; its number stands in the log. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    cards: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardReading"][];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description The request came from a page of another address. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description What is asked for makes no sense; every problem is told. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description A fault of the program; its number stands in the log. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    point_card: {
+        parameters: {
+            query?: {
+                at?: string;
+                changes?: string;
+                quest?: string;
+                stage?: string;
+            };
+            header?: never;
+            path: {
+                project: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardValues"];
                 };
             };
             /** @description The request cannot be read. */

@@ -1,6 +1,9 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref, watch } from 'vue'
+import { useRoute } from 'vue-router'
+import { useQuietly } from '@/page/quietly'
 import { useBook } from '@/stores/book'
+import { useCards } from '@/stores/cards'
 import { useLive } from '@/stores/live'
 import { assumable, valuesOf } from './assuming'
 import EditWord from './EditWord.vue'
@@ -8,6 +11,9 @@ import type { Choice } from './choices'
 
 const live = useLive()
 const book = useBook()
+const cards = useCards()
+const route = useRoute()
+const { quietly } = useQuietly()
 const points = computed<Choice[]>(() =>
   book
     .of('quest')
@@ -25,6 +31,15 @@ function others(column: string, value: number): Choice[] {
   const all = valuesOf(book, column)
   const at = all.findIndex((c) => c.value === String(value))
   return [...all.slice(at + 1), ...all.slice(0, at)]
+}
+/** The name of the start card that was just kept for this point. */
+const kept = ref('')
+watch([() => live.asked, () => live.changes], () => (kept.value = ''))
+function keep(): void {
+  const [quest = '', stage = ''] = live.asked.split('.')
+  const at = String(route.params.selected ?? '')
+  const made = cards.keepPoint({ quest, stage, changes: live.changes, at }, point.value)
+  void quietly(made.then((card) => (kept.value = card?.values.name ?? '')))
 }
 function add(pair: string): void {
   const [column = '', value = '1'] = pair.split('=')
@@ -50,6 +65,8 @@ function add(pair: string): void {
     <span class="quiet" aria-hidden="true">·</span>
     <EditWord text="+ also" label="also assume" kind="choice" :choices="() => assumable(book)" @change="add" />
     <span class="gap" />
+    <span v-if="kept" class="quiet" role="status">kept as “{{ kept }}”</span>
+    <button v-else @click="keep">keep as a start card</button>
     <button @click="live.end">end it ×</button>
   </div>
 </template>

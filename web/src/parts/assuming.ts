@@ -44,3 +44,10 @@ export function assumable(book: Book): Choice[] {
     ...book.of('quest').flatMap((q) => each(`status:${q.key}`, (status) => `${q.values.name} is ${status}`)),
   ]
 }
+
+/** The name in cues of a value that has one, so that it is found again when others are put before it. */
+export function nameOfValue(book: Book, column: string, value: number): string {
+  const [what = '', key = ''] = column.split(':')
+  const thing = what === 'state' ? book.find('object', key) : undefined
+  return (thing && placed(thing, book.kinds).design.states[value]?.key) ?? ''
+}

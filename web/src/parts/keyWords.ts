@@ -6,6 +6,7 @@ export const EVERYWHERE: Rows = [
   ['/', 'find'],
   ['Ctrl Z', 'undo'],
   ['Ctrl Shift Z', 'redo'],
+  ['Alt 1 … 9', 'walk from a start card'],
   ['Alt J', 'to the next finding'],
   ['Alt K', 'to the finding before'],
   ['?', 'this help; Esc closes it'],

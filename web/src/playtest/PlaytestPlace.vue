@@ -9,6 +9,9 @@ import { leadOf } from '@/page/leads'
 import { placed } from '@/plan/designs'
 import { useBook } from '@/stores/book'
 import { useLive } from '@/stores/live'
+import { useCards } from '@/stores/cards'
+import { useQuietly } from '@/page/quietly'
+import CardList from './CardList.vue'
 import Chronicle from './Chronicle.vue'
 import { usePlaytest } from './connection'
 import GameHud from './GameHud.vue'
@@ -23,6 +26,8 @@ import WhyLeaf from './WhyLeaf.vue'
 
 const book = useBook()
 const live = useLive()
+const cards = useCards()
+const { quietly } = useQuietly()
 const route = useRoute()
 const run = usePlaytest(book.project)
 const reaches = useStorage('playtest-reaches', true)
@@ -61,7 +66,12 @@ const screenPrompts = computed(() => (run.picture.value?.prompts ?? []).filter((
 const focus = computed(() => run.picture.value?.prompts[0]?.object ?? '')
 const subject = computed(() => asked.value || focus.value || lastFocus.value)
 const lastFocus = ref('')
-const startWords = computed(() => (live.on ? live.reading?.point : 'the start'))
+/** The start card that the walk begins from. */
+const startCard = computed(() => book.find('card', String(route.query.card ?? '')))
+const startWords = computed(() => startCard.value?.values.name ?? (live.on ? live.reading?.point : 'the start'))
+/** Which leaf of the page is open. */
+const leaf = useStorage<'why' | 'cards'>('playtest-leaf', 'why')
+const cardList = ref<InstanceType<typeof CardList> | null>(null)
 const stateWords = computed(() => {
   const why = run.problems.value[0]
   return {
@@ -107,6 +117,7 @@ async function begin(): Promise<void> {
   const [quest = '', stage = ''] = live.asked.split('.')
   const at = String(route.params.selected ?? '')
   lastFocus.value = book.find('object', at) ? at : ''
+  if (startCard.value) return run.begin({ card: startCard.value.key })
   run.begin({ quest, stage, changes: live.changes, at, level: String(route.query.level ?? '') })
 }
 const TOOLS: Record<string, () => void> = {
@@ -117,8 +128,19 @@ const TOOLS: Record<string, () => void> = {
   F7: () => run.send({ do: 'tick' }),
   F8: () => (reaches.value = !reaches.value),
   F9: () => run.send({ again_here: true }),
+  F10: keepHere,
   l: () => (logOpen.value = !logOpen.value),
 }
+/** Keeps where one stands as a start card, and what was done so far with it. */
+function keepHere(): void {
+  leaf.value = 'cards'
+  run.send({ moment: true })
+}
+watch(run.moment, (values) => {
+  if (!values) return
+  const near = focus.value ? book.name(focus.value) : (level.value?.values.name ?? '')
+  void quietly(cards.keep(values, `At ${near}`).then((kept) => cardList.value?.show(kept)))
+})
 /** How many edits the project is on from what is walked. */
 const editsSince = computed(() => (run.edit.value ? Math.max(book.editNumber - run.edit.value, 0) : 0))
 /** What is offered and was not put off, and which of several lies on top. */
@@ -198,6 +220,10 @@ onMounted(async () => {
   await nextTick()
   floor.value?.focus()
 })
+watch(
+  () => route.query.card,
+  (now) => now && void begin(),
+)
 onUnmounted(() => {
   left = true
   cancelAnimationFrame(polling)
@@ -318,7 +344,15 @@ onUnmounted(() => {
       <p v-if="run.leftOut.value.length" class="news" role="status">
         Begun again here. Left out: {{ run.leftOut.value.join('; ') }}.
       </p>
+      <nav class="leaves" aria-label="Leaves">
+        <button :class="{ here: leaf === 'why' }" :aria-pressed="leaf === 'why'" @click="leaf = 'why'">Why</button>
+        <button :class="{ here: leaf === 'cards' }" :aria-pressed="leaf === 'cards'" @click="leaf = 'cards'">
+          Cards<span v-if="cards.all.length" class="dusk"> {{ cards.all.length }}</span>
+        </button>
+      </nav>
+      <CardList v-if="leaf === 'cards'" ref="cardList" :begun="startCard?.key ?? ''" @here="keepHere" />
       <WhyLeaf
+        v-else
         :why="run.why.value"
         :subject="subject"
         :pinned="asked !== ''"
@@ -351,7 +385,8 @@ onUnmounted(() => {
           ><button @click="TOOLS.F6?.()"><span class="key">F6</span> {{ run.paused.value ? 'go on' : 'pause' }}</button
           ><button @click="TOOLS.F7?.()"><span class="key">F7</span> one tick</button
           ><button @click="TOOLS.F8?.()"><span class="key">F8</span> reaches</button
-          ><button @click="TOOLS.F9?.()"><span class="key">F9</span> again from here</button>
+          ><button @click="TOOLS.F9?.()"><span class="key">F9</span> again from here</button
+          ><button @click="keepHere"><span class="key">F10</span> keep this spot</button>
         </p>
       </section>
     </aside>
@@ -388,6 +423,9 @@ onUnmounted(() => {
 .news { border-left: 2px solid var(--glow); padding-left: 12px; margin-bottom: 16px; }
 .news .link { border-bottom-color: #5b6670; }
 .news .link:hover { background: var(--night); }
+.leaves { display: flex; gap: 18px; margin-bottom: 12px; }
+.leaves button { padding-bottom: 2px; border-bottom: 3px solid transparent; color: var(--dusk); }
+.leaves .here { color: var(--chalk); font-weight: 650; border-bottom-color: var(--chalk); }
 .start h2 { margin-top: 22px; border-bottom: 1px solid var(--night-rule); }
 .tools { display: flex; flex-wrap: wrap; gap: 4px 14px; margin-top: 4px; color: var(--dusk); font-size: 13px; }
 .tools .key { color: var(--chalk); }

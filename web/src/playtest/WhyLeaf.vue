@@ -8,7 +8,6 @@ defineEmits<{ ask: [key: string]; free: [] }>()
 
 <template>
   <section class="why" aria-label="Why">
-    <p class="leaf">Why</p>
     <template v-if="why && subject">
       <h1>{{ why.name }}</h1>
       <p v-if="why.stopped_by" class="stopped" data-stopped>Stopped by: {{ why.stopped_by }}</p>
@@ -64,7 +63,6 @@ defineEmits<{ ask: [key: string]; free: [] }>()
 </template>
 
 <style scoped>
-.leaf { display: inline-block; font-weight: 650; border-bottom: 3px solid var(--chalk); margin-bottom: 10px; }
 .stopped { color: var(--glow); font-weight: 600; } .open { color: #8fc79a; }
 ul { list-style: none; margin: 6px 0; padding: 0; }
 li b { color: #8fc79a; margin-right: 4px; } li.unmet b { color: #f0907e; }

@@ -45,6 +45,8 @@ export interface PlaytestRun {
   state: ComputedRef<RunState>
   silentS: ComputedRef<number>
   barred: ShallowRef<Barred | null>
+  /** What the run had come to when it was asked for, as the values of a start card. */
+  moment: ShallowRef<Record<string, unknown> | null>
   starting: ShallowRef<Starting | null>
   /** The edit of the project that the run is of. */
   edit: Ref<number>
@@ -76,6 +78,7 @@ export function usePlaytest(project: number): PlaytestRun {
   const wrong = ref<Problem[]>([])
   const barred = refAutoReset<Barred | null>(null, BARRED_MS)
   const starting = shallowRef<Starting | null>(null)
+  const moment = shallowRef<Record<string, unknown> | null>(null)
   const edit = ref(0)
   const leftOut = ref<string[]>([])
   const fromHere = ref(false)
@@ -116,6 +119,7 @@ export function usePlaytest(project: number): PlaytestRun {
     if (message.wrong) wrong.value = message.wrong
     if (message.why) why.value = message.why
     if (message.barred) barred.value = message.barred
+    if (message.moment) moment.value = message.moment
     if (message.starting) starting.value = message.starting
     if (message.ended) closed = ended.value = true
     if (message.picture) show(message.picture)
@@ -193,6 +197,7 @@ export function usePlaytest(project: number): PlaytestRun {
     state,
     silentS,
     barred,
+    moment,
     starting,
     edit,
     leftOut,

@@ -104,9 +104,8 @@ class Supplied(Texts):
         for text in self.texts:
             for use in text.read.uses if text.read is not None else ():
                 found.add(use.word.text)
-        for address, named in self.fields_naming.items():
-            if not address.startswith("aside/"):
-                found |= {name for _, name, _ in named}
+        for named in self.fields_naming.values():
+            found |= {name for _, name, _ in named}
         found |= {
             str(v) for d in (*self.designs.values(), *(k.design for k in self.project.kinds)) for v in d.values.values()
         }

@@ -11,12 +11,12 @@ from ..phrases.nodes import Word
 from ..phrases.vocabulary import EFFECTS, GRADE, PURSES, SELVES, STATUSES
 from ..project.designs import resolved
 from ..project.problems import Problem
-from ..project.records import Design, Fact, Kind, Object, Project, Quest
+from ..project.records import NOTING, Design, Fact, Kind, Object, Project, Quest
 from ..project.tree import Place, walk
 from .limits import limit_problems
 from .roles import NameUse, name_uses
 
-_UNNAMED = ("cue", "stage", "reply", "aside")
+_UNNAMED = ("cue", "stage", "reply", *NOTING)
 """Types of records that nothing names by one name."""
 _TYPE_WORDS = {
     "object": "an object",

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import copy
-from collections.abc import Callable, Iterable, Iterator, Mapping
+from collections.abc import Callable, Collection, Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from functools import cache
 from typing import Any
@@ -11,6 +11,7 @@ from typing import Any
 from ..phrases.nodes import Span
 from ..phrases.vocabulary import CONDITIONS, EFFECTS, GRADE, PURSES, SELVES, STATUSES
 from ..project.names import KEY
+from ..project.records import NOTING
 from ..project.tree import plain
 from .reading import CueTextError, read_cue, read_needs, read_steps
 from .roles import name_uses
@@ -36,6 +37,7 @@ _FIELDS: dict[str, tuple[str, ...]] = {
     "ability": ("gear",),
     "objective": ("marker",),
     "aside": ("at",),
+    "card": ("in_level",),
 }
 _LISTS: dict[str, tuple[str, ...]] = {"objective": ("targets",), "area": ("drops_to",)}
 """Fields that are lists of names."""
@@ -79,7 +81,9 @@ def references_of(record_type: str, data: Mapping[str, Any]) -> Iterator[Referen
 
 
 def field_references(record_type: str, record: Any) -> Iterator[Reference]:
-    """The names that a record of the core uses in its fields, those of its texts left out."""
+    """The names that a record of the core needs in its fields, those of its texts left out."""
+    if record_type in NOTING:
+        return iter(())
     wanted = (*_FIELDS.get(record_type, ()), *_LISTS.get(record_type, ()), "endings", "then", "own", "design")
     data = {field: getattr(record, field) for field in wanted if hasattr(record, field)}
     return _in_fields(record_type, {k: plain(v) if k in ("endings", "design") else v for k, v in data.items()})
@@ -93,12 +97,58 @@ def _in_fields(record_type: str, data: Mapping[str, Any]) -> Iterator[Reference]
         yield from (Reference(holder, name) for name in data.get(holder, ()) if name and name != "?")
     if record_type in ("kind", "object"):
         yield from _in_design(record_type, data)
+    if record_type == "card":
+        yield from _in_card(data)
     if record_type == "level":
         yield from (Reference("endings", w) for e in data.get("endings", ()) for w in e.get("when", ()) if w != "?")
     if record_type == "stage" and data.get("then") not in (None, "", "?", "ready", "done"):
         yield Reference("then", data["then"], None, SIBLING)
     if record_type == "reply" and data.get("then") not in (None, "", "?", "stays_here"):
         yield Reference("then", data["then"])
+
+
+def _in_card(data: Mapping[str, Any]) -> Iterator[Reference]:
+    """Names in what a start card holds: of columns, of their values, of what lies elsewhere."""
+    for one in data.get("holds") or ():
+        what, names = _column_names(one["column"])
+        yield from (Reference("holds", name) for name in names)
+        if one.get("named"):
+            yield Reference("holds", one["named"], None, names[0] if what in _OWNING and names else "")
+    for one in data.get("lies") or ():
+        yield from (Reference("lies", name) for name in (one["key"], one["level"]))
+
+
+_OWNING = ("state", "stage")
+"""The columns whose values have names that are unique in their owner."""
+
+
+def _column_names(column: str) -> tuple[str, list[str]]:
+    what, _, key = column.partition(":")
+    return what, [name for name in key.split("/") if KEY.match(name)]
+
+
+def renamed_in_card(
+    field: str, noted: Iterable[Mapping[str, Any]], names: Mapping[str, str], owners: Collection[str] | None
+) -> list[dict[str, Any]]:
+    """What a start card holds, or what lies elsewhere by it, with other names put in place of some.
+
+    `owners`: whose states or stages they are; None for names of the whole project."""
+
+    def now(name: str) -> str:
+        return names.get(name, name)
+
+    if field == "lies":
+        return [{**one, "key": now(one["key"]), "level": now(one["level"])} for one in noted]
+    put = []
+    for one in noted:
+        what, _, key = one["column"].partition(":")
+        held = dict(one)
+        if owners is None and key:
+            held["column"] = f"{what}:{'/'.join(map(now, key.split('/')))}"
+        if (what in _OWNING and key in owners) if owners is not None else what not in _OWNING:
+            held["named"] = now(one["named"])
+        put.append(held)
+    return put
 
 
 def _in_design(record_type: str, data: Mapping[str, Any]) -> Iterator[Reference]:

@@ -1,101 +1,133 @@
-"""Starting again from a moment of a run, in the same project or in a later state of it.
+"""Beginning from a start card: one that a designer keeps, or what a run has come to, in the same project or a later state.
 
-What is kept is what the run has come to: everything of progress and of what is counted, by the names that columns have
-outside and the names of their values, and where what can be moved lies. What was under way (a talk, a motion, a wait, a
-cool-down) is not; a time limit that ran begins anew, and who walks about begins where he was placed.
+What is kept of a run is what it has come to: everything of progress and of what is counted, by the names that columns have
+outside and the names of their values, what is left of time limits, and where what can be moved lies. What was under way (a
+talk, a motion, a wait, a cool-down) is not, and who walks about begins where he was placed.
 """
 
 from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
-from ..progress.as_if import PASSING
+from pydantic import TypeAdapter
+
+from ..progress.as_if import PASSING, Changes, as_if
 from ..progress.columns import Column
 from ..progress.layout import Layout
 from ..progress.program import Program
-from ..project.records import Project
-from .run import Spot, Start
-from .situation import Situation
-from .standing import free_near
+from ..project.records import Card, Held, Lying, Project
+from .run import Run, Start
+from .standing import free_near, standing_before
 from .wording import Words
 
 _DERIVED = frozenset({"cell", "entry", "place", "stood", "ended", "ending", "carrier", "later"})
 """Columns that follow from where things are, or from what is under way."""
 
 
+def card_of(run: Run, key: str = "here", name: str = "Here") -> Card:
+    """The present moment of a run as a start card."""
+    here, player = run.situation, run.situation.player
+    holds = tuple(
+        held_of(here.layout, here.words, column, value, run.clocks.left_of(number))
+        for number, (column, value) in enumerate(zip(here.program.columns, here.row, strict=True))
+        if value != column.start and is_kept(column)
+    )
+    lies = tuple(
+        Lying(key, spot.level, spot.x, spot.y, spot.turn_deg)
+        for key, spot in here.spots.items()
+        if here.layout.find("place", key) is not None
+        and (spot.level, spot.x, spot.y, spot.turn_deg) != _placed(here.layout, key)
+    )
+    return Card(key, name, here.level, player.x, player.y, player.facing_deg, holds, lies)
+
+
+def point_card(
+    project: Project, program: Program, words: Words, point: tuple[str, str, Changes], at: str, key: str = "here"
+) -> Card:
+    """A start card for a point to be as if at (a quest, a stage, what is changed), before an object where one is named, else
+    at the start; without a quest as everything begins. Raises `KeyError` for an unknown point."""
+    quest, stage, changes = point
+    assumed = as_if(program, project, quest, stage, changes).assumed if quest else ()
+    columns = [(program.columns[program.table.number(one.column)], one.value) for one in assumed]
+    holds = tuple(held_of(program.layout, words, column, value) for column, value in columns if is_kept(column))
+    level = next((lv for lv in project.levels if at in {o.key for o in lv.objects}), None)
+    level = level or next((lv for lv in project.levels if lv.key == project.first_level), None)
+    spot = standing_before(project, at)
+    if spot is None and level is not None:
+        spot = level.start_x_m, level.start_y_m, level.start_facing_deg
+    x, y, facing_deg = spot or (0.0, 0.0, 0.0)
+    return Card(key, "Here", level.key if level is not None else "", x, y, facing_deg, holds)
+
+
+def is_kept(column: Column) -> bool:
+    """Whether a start card says what a column has come to."""
+    return not column.sensed and column.what not in (*PASSING, *_DERIVED)
+
+
+def held_of(layout: Layout, words: Words, column: Column, value: int, seconds: float | None = None) -> Held:
+    """A value of a column as a start card holds it."""
+    return Held(column.name, value, _names(layout, column).get(value, ""), words.standing(column, value), seconds)
+
+
+_START = TypeAdapter(Start)
+
+
+def as_data(start: Start) -> dict[str, Any]:
+    """The start of a run as plain data."""
+    data: dict[str, Any] = _START.dump_python(start, mode="json", exclude_defaults=True)
+    return data
+
+
+def from_data(data: Any) -> Start:
+    """The start of a run from the data of `as_data`."""
+    return _START.validate_python(data)
+
+
 @dataclass(frozen=True, slots=True)
-class Kept:
-    """One value that a run had come to: its column, the value, the name of the value where it has one, and in words."""
+class Fitted:
+    """How a start card fits a state of the project: the start of a run, and what was left out or filled, in words."""
 
-    column: str
-    value: int
-    named: str
-    says: str
+    start: Start
+    left_out: tuple[str, ...]
 
 
-@dataclass(frozen=True, slots=True)
-class Moment:
-    """What is kept of a moment of a run. Metres, degrees."""
-
-    level: str
-    x: float
-    y: float
-    facing_deg: float
-    kept: tuple[Kept, ...] = ()
-    spots: tuple[Spot, ...] = ()
-
-    @classmethod
-    def of(cls, here: Situation) -> Moment:
-        """The present moment of a run."""
-        kept = tuple(
-            Kept(column.name, value, _named(here.layout, column, value), _says(here.words, column, value))
-            for column, value in zip(here.program.columns, here.row, strict=True)
-            if value != column.start and not column.sensed and column.what not in (*PASSING, *_DERIVED)
-        )
-        spots = tuple(
-            Spot(key, spot.level, spot.x, spot.y, spot.turn_deg)
-            for key, spot in here.spots.items()
-            if here.layout.find("place", key) is not None
-            and (spot.level, spot.x, spot.y, spot.turn_deg) != _placed(here.layout, key)
-        )
-        player = here.player
-        return cls(here.level, player.x, player.y, player.facing_deg, kept, spots)
-
-    def start(self, project: Project, program: Program, seed: int) -> tuple[Start, list[str]]:
-        """The start of a run in a state of the project, and what had to be left out or done otherwise, in words."""
-        left_out: list[str] = []
-        puts = []
-        for one in self.kept:
-            value = _value_now(program, one)
-            if value is not None:
-                puts.append((one.column, value))
-            elif one.says:
-                left_out.append(one.says)
-        movable = {key: _placed(program.layout, key) for key in program.layout.placed}
-        levels = {level.key for level in project.levels}
-        spots = tuple(s for s in self.spots if s.key in movable and s.level in levels)
-        if self.level not in levels:
-            return Start(puts=tuple(puts), spots=spots, seed=seed), [*left_out, "the level you stood in"]
-        free = free_near(project, self.level, self.x, self.y, dict(puts))
-        x, y = free or (None, None)
-        if free is None or math.dist(free, (self.x, self.y)) > 0:
-            left_out.append("the very spot where you stood, since nobody can stand there now")
-        return Start(x, y, self.facing_deg, tuple(puts), self.level, seed, spots), list(dict.fromkeys(left_out))
+def fitted(card: Card, project: Project, program: Program, seed: int = 0) -> Fitted:
+    """A start card as the start of a run."""
+    left_out: list[str] = []
+    puts, left = [], []
+    for one in card.holds:
+        value, said = _value_now(program, one)
+        if said:
+            left_out.append(said)
+        if value is not None:
+            puts.append((one.column, value))
+            if one.seconds is not None:
+                left.append((one.column, one.seconds))
+    levels = {level.key: level for level in project.levels}
+    lies = tuple(one for one in card.lies if one.key in program.layout.placed and one.level in levels)
+    left_out += [f"where {one.key.replace('_', ' ')} lies" for one in card.lies if one not in lies]
+    start = Start(puts=tuple(puts), seed=seed, lies=lies, left=tuple(left))
+    if card.in_level not in levels:
+        first = levels.get(project.first_level)
+        where = f": it begins at the start of {first.name}" if first is not None else ""
+        return Fitted(start, (*dict.fromkeys(left_out), f"the level, which is gone{where}"))
+    free = free_near(project, card.in_level, card.x_m, card.y_m, dict(puts))
+    beside = math.dist(free, (card.x_m, card.y_m)) if free is not None else 0.0
+    if free is None:
+        left_out.append("the very spot, where nobody can stand now: it begins at the start of the level")
+    elif beside > 0:
+        left_out.append(f"the very spot, where nobody can stand now: it begins {beside:.1f} m beside it")
+    x, y = free or (None, None)
+    facing = card.facing_deg if free is not None else None
+    return Fitted(replace(start, x=x, y=y, facing_deg=facing, level=card.in_level), tuple(dict.fromkeys(left_out)))
 
 
 def _placed(layout: Layout, key: str) -> tuple[str, float, float, float]:
     one = layout.placed[key]
     return one.level, one.thing.x_m, one.thing.y_m, one.thing.turn_deg
-
-
-def _says(words: Words, column: Column, value: int) -> str:
-    said = words.column(column, value)
-    if column.what == "exists":
-        said = "is gone" if not value else "is there"
-    return f"{words.name(column.key or column.what)} {said}" if said else ""
 
 
 def _names(layout: Layout, column: Column) -> Mapping[int, str]:
@@ -110,33 +142,21 @@ def _names(layout: Layout, column: Column) -> Mapping[int, str]:
     return dict(enumerate(named[column.what]())) if column.what in named else {}
 
 
-def _named(layout: Layout, column: Column, value: int) -> str:
-    return _names(layout, column).get(value, "")
+def kept_now(program: Program, held: Held) -> int | None:
+    """The value that a start card comes to in a state of a project; None where it is left out."""
+    return _value_now(program, held)[0]
 
 
-def _value_now(program: Program, kept: Kept) -> int | None:
-    """The value in a state of a project; None where it has no such column, or no value of that name."""
+def _value_now(program: Program, held: Held) -> tuple[int | None, str]:
+    """The value in a state of a project, and in words what is left out or otherwise; None where there is no such column,
+    or no value of that name."""
+    said = held.says or held.column.replace(":", " ").replace("_", " ")
     try:
-        column = program.columns[program.table.number(kept.column)]
+        column = program.columns[program.table.number(held.column)]
     except KeyError:
-        return None
-    if not kept.named:
-        return min(max(kept.value, column.lowest), column.highest)
-    return next((number for number, name in _names(program.layout, column).items() if name == kept.named), None)
-
-
-def as_data(moment: Moment) -> dict[str, Any]:
-    """A moment as plain data."""
-    return {
-        "level": moment.level,
-        "at": [moment.x, moment.y, moment.facing_deg],
-        "kept": [[k.column, k.value, k.named, k.says] for k in moment.kept],
-        "spots": [[s.key, s.level, s.x, s.y, s.turn_deg] for s in moment.spots],
-    }
-
-
-def from_data(data: Mapping[str, Any]) -> Moment:
-    """A moment from the data of `as_data`."""
-    kept, spots = tuple(Kept(*one) for one in data["kept"]), tuple(Spot(*one) for one in data["spots"])
-    x, y, facing_deg = data["at"]
-    return Moment(data["level"], x, y, facing_deg, kept, spots)
+        return None, said
+    if held.named:
+        names = _names(program.layout, column)
+        return next(((n, "") for n, name in names.items() if name == held.named), (None, said))
+    value = min(max(held.value, column.lowest), column.highest)
+    return value, "" if value == held.value else f"{said}, which goes no further than {value} now"

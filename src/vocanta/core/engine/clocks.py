@@ -6,7 +6,7 @@ import math
 from collections.abc import Iterable
 
 from ..progress.onerow import holds_on
-from ..progress.program import Action
+from ..progress.program import Action, Waiting
 from .situation import TICKS_A_SECOND, Situation
 
 
@@ -53,6 +53,20 @@ class Clocks:
         stopped = self.again
         due += [w.action for w in self._for_motion if w.action.name not in stopped and holds_on(w.action.guard, row)]
         return due
+
+    def left_of(self, column: int) -> float | None:
+        """How long the clock of a column still runs, seconds; None where none does."""
+        running = [self.left[w.action.name] for w in self._waits(column) if w.action.name in self.left]
+        return running[0] / TICKS_A_SECOND if running else None
+
+    def set_left(self, column: int, seconds: float) -> None:
+        """Let the clock of a column that runs, run so long from now on."""
+        for waiting in self._waits(column):
+            if waiting.action.name in self.left:
+                self.left[waiting.action.name] = max(1, math.ceil(seconds * TICKS_A_SECOND))
+
+    def _waits(self, column: int) -> Iterable[Waiting]:
+        return self.situation.program.waits_of.get(column, ())
 
     def seconds_left(self, name: str) -> float:
         """How long a clock still runs, seconds; 0 for one that does not."""

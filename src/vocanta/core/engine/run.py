@@ -15,7 +15,7 @@ from ..progress.onerow import RowOutcome, RowWalk, holds_on
 from ..progress.ops import Told
 from ..progress.program import Action, Program
 from ..project.problems import Problem, ProjectError
-from ..project.records import Project
+from ..project.records import Lying, Project
 from ..space.reaches import LEAVE_M
 from . import chances
 from .causes import SKIPPED, START, WALKING, Cause, Causes
@@ -38,21 +38,11 @@ MOST_LOOKS = 16
 
 
 @dataclass(frozen=True, slots=True)
-class Spot:
-    """Where something lies that a step can move: level, metres, degrees."""
-
-    key: str
-    level: str
-    x: float
-    y: float
-    turn_deg: float
-
-
-@dataclass(frozen=True, slots=True)
 class Start:
     """Where a run begins: a place, and columns that differ from the beginning (an *as if*). No place: the level's start.
 
-    `seed` is what chances and scattering draw from. `spots` are where things lie that were moved.
+    `seed` is what chances and scattering draw from. `lies` is where things lie that were moved, `left` the seconds that are
+    left of time limits, by their columns.
     """
 
     x: float | None = None
@@ -61,7 +51,8 @@ class Start:
     puts: tuple[tuple[str, int], ...] = ()
     level: str = ""
     seed: int = 0
-    spots: tuple[Spot, ...] = ()
+    lies: tuple[Lying, ...] = ()
+    left: tuple[tuple[str, float], ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -100,8 +91,8 @@ class Run:
         self._cause, self._stale = START, False
         for name, value in start.puts:
             situation.row[situation.program.table.number(name)] = value
-        for spot in start.spots:
-            self._lay(spot)
+        for one in start.lies:
+            self._lay(one)
         x = level.start_x_m if start.x is None else start.x
         y = level.start_y_m if start.y is None else start.y
         situation.player.stand(x, y, level.start_facing_deg if start.facing_deg is None else start.facing_deg)
@@ -113,15 +104,17 @@ class Run:
         self.errands = Errands(situation, self.places)
         self.holds = Holds(self._hold_broken, self._hold_done)
         self._begin(level.key, chosen=bool(start.puts))
+        for name, seconds in start.left:
+            self.clocks.set_left(situation.program.table.number(name), seconds)
 
-    def _lay(self, spot: Spot) -> None:
+    def _lay(self, one: Lying) -> None:
         """Lay something where it was moved, if it can be moved at all; beside the floor the nearest place on it."""
         situation = self.situation
-        column = situation.layout.find("place", spot.key)
-        if column is not None and spot.key in situation.spots:
-            cell = situation.row[column] = situation.cells.at(spot.level, spot.x, spot.y)
-            x, y = situation.cells.inside(cell, spot.x, spot.y)
-            situation.spots[spot.key] = Place(spot.level, round(x, 3), round(y, 3), spot.turn_deg)
+        column = situation.layout.find("place", one.key)
+        if column is not None and one.key in situation.spots:
+            cell = situation.row[column] = situation.cells.at(one.level, one.x_m, one.y_m)
+            x, y = situation.cells.inside(cell, one.x_m, one.y_m)
+            situation.spots[one.key] = Place(one.level, round(x, 3), round(y, 3), one.turn_deg)
 
     def _lay_out_puts(self) -> None:
         """What a chosen point says lies elsewhere than it was placed lies there from the beginning."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Literal, NotRequired
+from typing import Any, Literal, NotRequired
 
 from typing_extensions import TypedDict
 
@@ -278,12 +278,14 @@ class BarredShown(TypedDict):
 class PlayMessage(TypedDict, total=False):
     """One message of a playtest to its screen.
 
-    `edit` is the edit of the project that the run is of; `left_out` says what of a moment did not fit into it.
+    `edit` is the edit of the project that the run is of; `left_out` says what of a moment did not fit into it; `moment` is
+    what the run has come to, as the values of a start card.
     """
 
     run: int
     edit: int
     left_out: list[str]
+    moment: dict[str, Any]
     starting: StartingShown
     picture: Picture
     why: Why

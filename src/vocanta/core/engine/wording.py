@@ -178,6 +178,37 @@ class Words:
         }
         return said[column.what]() if column.what in said else ""
 
+    def standing(self, column: Column, value: int) -> str:
+        """What has come about by a column's value, whose it is included; empty for columns that only follow from others."""
+        key, what = column.key, column.what
+        first, _, last = column.name.partition(":")[2].rpartition("/")
+        name, times = self.name(key), counted(value, "time")
+        said: dict[What, Callable[[], str]] = {
+            "item": lambda: f"has {name}" if value == 1 else f"has {counted(value, name)}",
+            "fact": lambda: (name if value else f"not: {name}") if column.highest == 1 else f"{name}: {value}",
+            "state": lambda: f"{name} {self.state(key, value)}",
+            "exists": lambda: f"{name} there" if value else f"{name} gone",
+            "exit": lambda: f"{name} {'open' if value else 'closed'}",
+            "ability": lambda: f"can use {name}" if value else f"cannot use {name}",
+            "ability_uses": lambda: f"{name} for {times}",
+            "gear": lambda: f"{key.replace('_', ' ')}: {self.name(self.layout.slots[key][value - 1])}",
+            "role": lambda: f"{self.name(self.layout.mentions.fillings[key][value - 1])} is {name}",
+            "money": lambda: self.money(value),
+            "experience": lambda: f"{value} experience",
+            "status": lambda: f"{name} {STATUSES[value]}",
+            "stage": lambda: f"{name} at “{self.layout.quests[key].stages[value].name}”",
+            "completions": lambda: f"{name} done {times}",
+            "met": lambda: f"{name}: met",
+            "count": lambda: f"{name}: {value}",
+            "limit": lambda: f"the time for {name} runs",
+            "uses": lambda: f"{name} can be used {times} more",
+            "heard": lambda: f"{self.line_start(last)} heard",
+            "chosen": lambda: f"{self.reply_start(first.rpartition('/')[2], last)} answered",
+            "tally": lambda: f"{self.name(last)} {first} {times}",
+            "down": lambda: f"{name} down" if value else "",
+        }
+        return said[what]() if what in said else ""
+
     @cached_property
     def _cues(self) -> dict[str, str]:
         """Every cue in words by its place: its number in the order in which its owner's are read, and the owner."""

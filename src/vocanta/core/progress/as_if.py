@@ -12,6 +12,9 @@ from .program import Branch, Program
 from .quests import held_columns
 from .threads import Touching
 
+Changes = tuple[tuple[str, int], ...]
+"""Columns by name with the values they have instead."""
+
 
 @dataclass(frozen=True, slots=True)
 class Assumed:
@@ -33,9 +36,7 @@ PASSING = ("moving", "queued", "waits", "talk", "talk_at", "talk_waiting", "wait
 """What is under way only while it is walked there, not at the point that is shown."""
 
 
-def as_if(
-    program: Program, project: Project, quest: str, stage: str, changes: tuple[tuple[str, int], ...] = ()
-) -> AsIf:
+def as_if(program: Program, project: Project, quest: str, stage: str, changes: Changes = ()) -> AsIf:
     """The row at a stage: its quest is walked there stage by stage, each by what a designer wrote to bring it on.
 
     For every stage passed its live objectives are made to hold and the steps of the first cue that moves the quest

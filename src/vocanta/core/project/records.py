@@ -466,6 +466,44 @@ class Aside:
 
 
 @dataclass(frozen=True, slots=True)
+class Held:
+    """One value of progress that differs from the beginning: its column, the value as a number, the name of the value where
+    it has one, and in words. `seconds` are what is left of a time limit."""
+
+    column: Annotated[str, Field(min_length=1, max_length=200)]
+    value: int = 0
+    named: Annotated[str, Field(max_length=60)] = ""
+    says: Annotated[str, Field(max_length=300)] = ""
+    seconds: Seconds | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Lying:
+    """Where something lies that was moved: whose name, level, metres, degrees."""
+
+    key: Annotated[str, Field(min_length=1, max_length=120)]
+    level: Ref
+    x_m: Metres
+    y_m: Metres
+    turn_deg: Degrees = 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class Card:
+    """A start card: a place to begin a walk at, and all that differs there from the beginning. `digit` is put to Alt."""
+
+    key: Key
+    name: Name
+    in_level: Ref = ""
+    x_m: Metres = 0.0
+    y_m: Metres = 0.0
+    facing_deg: Degrees = 0.0
+    holds: tuple[Held, ...] = ()
+    lies: tuple[Lying, ...] = ()
+    digit: Literal["", "1", "2", "3", "4", "5", "6", "7", "8", "9"] = ""
+
+
+@dataclass(frozen=True, slots=True)
 class Control:
     """A named input of the player: keys (as the browser names them), mouse buttons, pad buttons by number."""
 
@@ -527,6 +565,7 @@ class Project:
     quests: tuple[Quest, ...] = ()
     conversations: tuple[Conversation, ...] = ()
     asides: tuple[Aside, ...] = ()
+    cards: tuple[Card, ...] = ()
 
 
 Record = (
@@ -552,6 +591,7 @@ Record = (
     | Line
     | Reply
     | Aside
+    | Card
 )
 
 RECORD_TYPES: dict[str, type[Any]] = {
@@ -579,6 +619,7 @@ RECORD_TYPES: dict[str, type[Any]] = {
         Line,
         Reply,
         Aside,
+        Card,
     )
 }
 
@@ -596,6 +637,7 @@ CHILDREN: dict[str, dict[str, str]] = {
         "quests": "quest",
         "conversations": "conversation",
         "asides": "aside",
+        "cards": "card",
     },
     "level": {"areas": "area", "walls": "wall", "objects": "object", "exits": "exit", "cues": "cue"},
     "area": {"cues": "cue"},
@@ -610,6 +652,10 @@ CHILDREN: dict[str, dict[str, str]] = {
 
 SCOPED = frozenset({"cue", "stage", "reply"})
 """Types whose keys are unique in their owner; every other record's key is unique in the project."""
+
+
+NOTING = frozenset({"aside", "card"})
+"""Types that note something of other records without needing it: those can be deleted all the same."""
 
 
 @cache
