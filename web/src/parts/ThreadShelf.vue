@@ -6,6 +6,7 @@ import { flagOf } from '@/quests/flags'
 import { useFindings } from '@/stores/findings'
 import { useLive } from '@/stores/live'
 import { useThreads } from '@/stores/threads'
+import CardShelf from './CardShelf.vue'
 import Thread, { type ThreadStage } from './Thread.vue'
 import { follow } from './dragging'
 
@@ -92,6 +93,7 @@ function drag(event: PointerEvent): void {
             : `${quests.length - shown.length} more ${quests.length - shown.length === 1 ? 'thread' : 'threads'}`
         }}
       </button>
+      <CardShelf />
       <p v-if="!quests.length" class="quiet">
         No quest yet. <router-link class="link" :to="{ name: 'quests' }">Begin one</router-link>, and its thread lies
         here.

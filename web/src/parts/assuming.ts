@@ -16,7 +16,7 @@ const STATUSES: [number, string][] = [
 const numbers = (from: number, to: number): Choice[] =>
   Array.from({ length: Math.max(to - from + 1, 0) }, (_, i) => ({ value: String(from + i), label: String(from + i) }))
 
-/** What something assumed can be, by its column: `item:`, `fact:`, `state:`, `exists:`, `status:`, then a name. */
+/** What something assumed can be, by its column: what it says, then a name; nothing for what is not chosen by hand. */
 export function valuesOf(book: Book, column: string): Choice[] {
   const [what = '', key = ''] = column.split(':')
   const thing = book.find('object', key)
@@ -27,7 +27,8 @@ export function valuesOf(book: Book, column: string): Choice[] {
   if (what === 'exists') return [{ value: '1', label: 'there' }, { value: '0', label: 'gone' }]
   const fact = what === 'fact' ? book.find('fact', key)?.values : undefined
   if (fact?.type === 'number') return numbers(fact.lowest, Math.min(fact.highest, fact.lowest + MOST_COUNTED))
-  return [{ value: '1', label: 'so' }, { value: '0', label: 'not so' }]
+  const either = ['fact', 'ability', 'met', 'exit'].includes(what)
+  return either ? [{ value: '1', label: 'so' }, { value: '0', label: 'not so' }] : []
 }
 
 /** Everything that can be assumed besides, each with its value: `column=value`. */

@@ -7,6 +7,7 @@ import type { RowOf, Schemas } from '@/api/client'
 import type { Placed } from './designs'
 import type { Drawing } from './drawing'
 import { boundsOf, outlinePath, snapped, type Point } from './geometry'
+import PlanCards from './PlanCards.vue'
 import PlanCorners from './PlanCorners.vue'
 import PlanGround from './PlanGround.vue'
 import PlanHandles from './PlanHandles.vue'
@@ -385,6 +386,11 @@ const stop = watch([width, height], ([w]) => {
               <text v-if="close" x="13" y="5">start</text>
             </g>
           </g>
+          <PlanCards
+            :level="level"
+            :world-at="worldAt"
+            @row="(id, values, done) => emit('row', id, values, done)"
+          />
           <PlanObject
             v-for="one in seen"
             :key="one.row.id"

@@ -74,6 +74,8 @@ defineExpose({ show })
 </template>
 
 <style scoped>
+/* What is opened in a word lies on the night, too. */
+.cards { --page: var(--night); --ink: var(--chalk); --shade: #2a333c; --pencil: var(--dusk); }
 header { display: flex; align-items: baseline; gap: 12px; margin-top: 6px; }
 .rule { flex: 1; border-top: 1px solid var(--night-rule); align-self: center; }
 .one { display: flex; align-items: baseline; gap: 10px; padding: 4px 8px; margin: 0 -8px; border-radius: 4px; }

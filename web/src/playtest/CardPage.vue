@@ -23,14 +23,15 @@ const DIGITS: Choice[] = [
   { value: '', label: 'on no key' },
   ...Array.from({ length: 9 }, (_, i) => ({ value: String(i + 1), label: `on Alt ${i + 1}` })),
 ]
+const rounded = (value: unknown, to: number): number => Math.round(Number(value) * to) / to
 const levels = (): Choice[] => book.of('level').map((l) => ({ value: l.key, label: l.values.name }))
 const CARD: Fields = {
   name: { label: 'name' },
   digit: { label: 'key', choices: () => DIGITS, said: (v) => DIGITS.find((d) => d.value === v)?.label ?? '' },
   in_level: { label: 'level', choices: levels, said: (v) => (v ? book.name(String(v)) : 'no level') },
-  x_m: { label: 'to the east', step: 0.25 },
-  y_m: { label: 'to the north', step: 0.25 },
-  facing_deg: { label: 'facing', step: 15 },
+  x_m: { label: 'to the east', step: 0.25, said: (v) => `${rounded(v, 100)} m`, typed: (v) => rounded(v, 100) },
+  y_m: { label: 'to the north', step: 0.25, said: (v) => `${rounded(v, 100)} m`, typed: (v) => rounded(v, 100) },
+  facing_deg: { label: 'facing', step: 15, said: (v) => `${rounded(v, 1)}°`, typed: (v) => rounded(v, 1) },
 }
 /** What it holds, in words as the server reads them; what was only just put there reads as it was chosen. */
 const holds = computed(() => {

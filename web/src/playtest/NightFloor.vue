@@ -104,11 +104,17 @@ const names = usePlanNames({
 /** A name further off than this never lies under the player. */
 const NEAR_PX = 180
 const BELOW: Label = { dx: 0, dy: 31, anchor: 'middle' }
-const cards = computed(() =>
-  (props.run.picture.value?.prompts ?? [])
-    .filter((p) => p.place === 'object')
-    .map((p) => ({ prompt: p, ...screenOf(p) })),
-)
+/** The prompts by their objects; those of one spot stand in one pile. */
+const piles = computed(() => {
+  const found = new Map<string, { key: string; prompts: LivePrompt[]; x: number; y: number }>()
+  for (const prompt of (props.run.picture.value?.prompts ?? []).filter((p) => p.place === 'object')) {
+    const key = [prompt.object, ...prompt.at].join(' ')
+    const pile = found.get(key)
+    if (pile) pile.prompts.push(prompt)
+    else found.set(key, { key: prompt.object, prompts: [prompt], ...screenOf(prompt) })
+  }
+  return [...found.values()]
+})
 
 function screenOf(prompt: LivePrompt): { x: number; y: number } {
   const c = camera.value ?? { x: 0, y: 0 }
@@ -153,7 +159,7 @@ const crowded = computed(() => {
       x: width.value / 2 + (player.value[0] - c.x) * scale.value,
       y: height.value / 2 - (player.value[1] - c.y) * scale.value,
     },
-    ...cards.value.map((k) => ({ x: k.x - 60, y: k.y - 40 })),
+    ...piles.value.map((k) => ({ x: k.x - 60, y: k.y - 40 })),
   ]
   return spots.some((p) => p.x < HUD.width && p.y < HUD.height)
 })
@@ -384,23 +390,32 @@ onUnmounted(() => cancelAnimationFrame(frame))
       </g>
     </g>
   </svg>
-  <TransitionGroup name="prompt">
-    <PromptCard
-      v-for="card in cards"
-      :key="`${card.prompt.control}${card.prompt.object}`"
-      :prompt="card.prompt"
-      :marked="entries.get(card.prompt.control) ?? ''"
-      :x="card.x"
-      :y="card.y"
-      :width="width"
-      :below="card.y < 110 || above(card.prompt)"
-      @choose="(b) => emit('choose', b)"
-      @mark="(b) => emit('mark', b)"
-    />
-  </TransitionGroup>
+  <div
+    v-for="pile in piles"
+    :key="pile.key"
+    class="pile"
+    :class="{ below: pile.y < 110 || above(pile.prompts[0]!) }"
+    :style="{ left: `${Math.min(Math.max(pile.x, 120), width - 120)}px`, top: `${pile.y}px` }"
+  >
+    <TransitionGroup name="prompt" appear>
+      <PromptCard
+        v-for="prompt in pile.prompts"
+        :key="prompt.control"
+        :prompt="prompt"
+        :marked="entries.get(prompt.control) ?? ''"
+        @choose="(b) => emit('choose', b)"
+        @mark="(b) => emit('mark', b)"
+      />
+    </TransitionGroup>
+  </div>
 </template>
 
 <style scoped>
+.pile {
+  position: absolute; z-index: 3; display: flex; flex-direction: column; align-items: center; gap: 4px;
+  transform: translate(-50%, calc(-100% - 34px)); width: max-content; pointer-events: none;
+}
+.pile.below { transform: translate(-50%, 46px); }
 .night-floor { position: absolute; inset: 0; width: 100%; height: 100%; cursor: crosshair; user-select: none; }
 .area { fill: var(--floor); } .area.high { fill: #262f38; } .area.wet { fill: #1b242e; }
 .area-name { fill: #808b94; font: 600 13px var(--head); }

@@ -141,8 +141,8 @@ watch(run.moment, (values) => {
   const near = focus.value ? book.name(focus.value) : (level.value?.values.name ?? '')
   void quietly(cards.keep(values, `At ${near}`).then((kept) => cardList.value?.show(kept)))
 })
-/** How many edits the project is on from what is walked. */
-const editsSince = computed(() => (run.edit.value ? Math.max(book.editNumber - run.edit.value, 0) : 0))
+/** How many edits the project is on from what is walked, those of start cards aside. */
+const editsSince = computed(() => (run.edit.value ? book.editsSince(run.edit.value) : 0))
 /** What is offered and was not put off, and which of several lies on top. */
 const logOpen = ref(false)
 const putOff = ref(new Set<string>())
@@ -307,13 +307,9 @@ onUnmounted(() => {
           <PromptCard
             v-for="p in screenPrompts"
             :key="`${p.control}${p.object}`"
-            fixed
+            :fixed="{ x: Math.min(Math.max(p.screen[0] * width, 120), width - 120), y: p.screen[1] * height }"
             :prompt="p"
             :marked="marked.get(p.control) ?? ''"
-            :x="p.screen[0] * width"
-            :y="p.screen[1] * height"
-            :width="width"
-            :below="false"
             @choose="choose"
             @mark="(key) => (markedLast = key)"
           />
@@ -347,7 +343,7 @@ onUnmounted(() => {
       <nav class="leaves" aria-label="Leaves">
         <button :class="{ here: leaf === 'why' }" :aria-pressed="leaf === 'why'" @click="leaf = 'why'">Why</button>
         <button :class="{ here: leaf === 'cards' }" :aria-pressed="leaf === 'cards'" @click="leaf = 'cards'">
-          Cards<span v-if="cards.all.length" class="dusk"> {{ cards.all.length }}</span>
+          Cards <span v-if="cards.all.length" class="dusk">{{ cards.all.length }}</span>
         </button>
       </nav>
       <CardList v-if="leaf === 'cards'" ref="cardList" :begun="startCard?.key ?? ''" @here="keepHere" />

@@ -2,27 +2,23 @@
 import { computed } from 'vue'
 import type { LivePrompt } from './connection'
 
-/** A prompt by its object, on an opaque card above it, or below it where the player or the edge is above. */
+/** A prompt on an opaque card: in the pile of its object, or at a place of the screen. */
 const props = defineProps<{
   prompt: LivePrompt
-  x: number
-  y: number
-  width: number
-  below: boolean
-  fixed?: boolean
+  /** Where on the screen, in pixels. */
+  fixed?: { x: number; y: number }
   /** The entry that the control works. */
   marked: string
 }>()
 defineEmits<{ choose: [button: string]; mark: [button: string] }>()
-const left = computed(() => Math.min(Math.max(props.x, 120), props.width - 120))
 const ring = computed(() => 2 * Math.PI * 15 * props.prompt.progress)
 </script>
 
 <template>
   <div
     class="card"
-    :class="{ dim: !prompt.usable, below, fixed, panel: prompt.buttons.length }"
-    :style="{ left: `${left}px`, top: `${y}px`, '--opens': `${prompt.opens_s}s` }"
+    :class="{ dim: !prompt.usable, fixed, panel: prompt.buttons.length }"
+    :style="{ ...(fixed && { left: `${fixed.x}px`, top: `${fixed.y}px` }), '--opens': `${prompt.opens_s}s` }"
     role="status"
     :data-prompt="prompt.object"
   >
@@ -59,12 +55,10 @@ const ring = computed(() => 2 * Math.PI * 15 * props.prompt.progress)
 
 <style scoped>
 .card {
-  position: absolute; z-index: 3; transform: translate(-50%, calc(-100% - 34px)); display: flex;
-  align-items: center; gap: 10px; max-width: 300px; background: #0e1216; border: 1px solid #3a444d;
+  display: flex; align-items: center; gap: 10px; max-width: 300px; background: #0e1216; border: 1px solid #3a444d;
   border-radius: 8px; padding: 5px 14px 5px 8px; color: var(--chalk); line-height: 1.3; pointer-events: none;
 }
-.card.below { transform: translate(-50%, 46px); }
-.card.fixed { transform: translate(-50%, -50%); }
+.card.fixed { position: absolute; z-index: 3; transform: translate(-50%, -50%); }
 .card.panel { pointer-events: auto; max-width: 340px; }
 .buttons { display: flex; flex-direction: column; gap: 4px; margin-top: 5px; }
 .buttons button { border: 1px solid #3a444d; border-radius: 6px; padding: 3px 10px; }

@@ -1,4 +1,4 @@
-import { refAutoReset, useNow } from '@vueuse/core'
+import { refAutoReset, useEventListener, useNow } from '@vueuse/core'
 import { computed, onUnmounted, ref, shallowRef, type ComputedRef, type Ref, type ShallowRef } from 'vue'
 import type { Problem, Schemas } from '@/api/client'
 
@@ -181,6 +181,8 @@ export function usePlaytest(project: number): PlaytestRun {
     socket?.close()
   }
   onUnmounted(close)
+  // A page that the browser keeps for its way back keeps its connection, too; shown again, it takes its run up again.
+  useEventListener(window, 'pagehide', () => socket?.close())
   return {
     before,
     picture,

@@ -135,12 +135,25 @@ export const useBook = defineStore('book', () => {
     renamed.value = next
   }
 
+  /** The numbers of the edits that changed start cards alone: they mean nothing to a run. */
+  const ofCards = shallowRef(new Set<number>())
+  function noteCards(number: number, ids: number[], known: Map<number, Row>): void {
+    const types = ids.map((id) => known.get(id)?.type)
+    if (types.length && types.every((type) => type === 'card')) ofCards.value = new Set([...ofCards.value, number])
+  }
+  /** How many edits were made since a number, those of start cards aside. */
+  function editsSince(number: number): number {
+    const passed = [...ofCards.value].filter((n) => n > number && n <= editNumber.value).length
+    return Math.max(editNumber.value - number - passed, 0)
+  }
+
   function take(done: EditDone): void {
     const next = new Map(rows.value)
     for (const row of done.rows) {
       next.set(row.id, row)
       held.delete(row.id)
     }
+    noteCards(done.edit_number, [...done.rows.map((row) => row.id), ...done.removed], next)
     for (const id of done.removed) next.delete(id)
     noteRenamed(done.rows as Row[])
     rows.value = next
@@ -363,6 +376,7 @@ export const useBook = defineStore('book', () => {
       if (held.has(row.id)) held.set(row.id, row)
       else next.set(row.id, row)
     }
+    noteCards(heard.edit_number, [...heard.changed, ...heard.removed], next)
     for (const id of heard.removed) next.delete(id)
     rows.value = next
     editNumber.value = Math.max(editNumber.value, heard.edit_number)
@@ -379,6 +393,7 @@ export const useBook = defineStore('book', () => {
     freshName,
     settings,
     kinds,
+    editsSince,
     undoName,
     redoName,
     savedAt,

@@ -205,6 +205,7 @@ class Words:
             "heard": lambda: f"{self.line_start(last)} heard",
             "chosen": lambda: f"{self.reply_start(first.rpartition('/')[2], last)} answered",
             "tally": lambda: f"{self.name(last)} {first} {times}",
+            "mark": lambda: f"mark on {name}",
             "down": lambda: f"{name} down" if value else "",
         }
         return said[what]() if what in said else ""

@@ -1,0 +1,73 @@
+"""Start cards in the interface: kept in a walk or from a point, changed in words, begun from the plan and by a digit."""
+
+from __future__ import annotations
+
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser.driving import Driven
+from vocanta.server import models
+
+
+class StartCards(Driven):
+    def card(self, name):
+        return models.Card.objects.get(project_id=self.project, name=name)
+
+    def lit(self):
+        self.see('[data-prompt="palm_lamp"]', "Put out")
+
+    def keep_the_lamp_lit(self):
+        self.open_place("playtest/palm_lamp")
+        self.see('[data-prompt="palm_lamp"]', "Light")
+        self.keys("e")
+        self.lit()
+        self.keys(Keys.F10)
+        self.see(".cards h1 input:focus").send_keys(Keys.CONTROL, "a")
+        self.keys("Lit and waiting", Keys.ENTER)
+        self.see("[data-card=lit_and_waiting]", "Lit and waiting")
+        self.see_kept()
+        self.assertEqual([h["column"] for h in self.card("Lit and waiting").holds], ["state:palm_lamp"])
+
+    def test_a_spot_kept_in_a_walk_is_begun_from_by_its_digit_and_changed_in_words(self):
+        self.keep_the_lamp_lit()
+        self.assertEqual(self.browser.find_elements("css selector", ".news"), [])
+        self.open_place("plan/yard_bell")
+        self.see("article h1", "Yard bell")
+        self.chord(Keys.ALT, self.card("Lit and waiting").digit)
+        self.see_address("card=lit_and_waiting")
+        self.see(".start", "from Lit and waiting")
+        self.lit()
+        self.click('button[aria-label="Change Lit and waiting"]')
+        self.click('.cards button[aria-label="Take out: Palm House lamp lit"]')
+        self.see(".cards li", "as the level begins")
+        self.keys(Keys.F2)
+        self.see('[data-prompt="palm_lamp"]', "Light")
+        self.chord(Keys.CONTROL, Keys.ENTER)
+        self.see("article h1", "Yard bell")
+
+    def test_what_it_holds_that_is_deleted_is_said_to_be_left_out(self):
+        self.keep_the_lamp_lit()
+        self.open_place("plan/palm_lamp")
+        self.keys(Keys.DELETE)
+        self.click(".clean .link", "delete it and leave holes there")
+        self.see_none("[data-object=palm_lamp]")
+        self.see_kept()
+        self.open_place("playtest?card=lit_and_waiting")
+        self.see(".news", "Begun again here. Left out: Palm House lamp lit.")
+        self.see(".cards", "1 thing left out")
+
+    def test_a_point_is_kept_from_the_plan_and_walked_from_there_and_back(self):
+        self.open_place("plan/sluice_wheel?as_if=dry_feet.open_sluice")
+        self.click(".as-if button", "keep as a start card")
+        self.see(".as-if", "kept as “Dry Feet: open the sluice”")
+        self.click(".as-if button", "end it")
+        self.open_place("plan/yard_bell")
+        card = self.card("Dry Feet: open the sluice")
+        self.click(f".shelf a[href*='card={card.key}']")
+        self.see(".quests", "Dry Feet")
+        self.see('[data-prompt="sluice_wheel"]')
+        self.chord(Keys.CONTROL, Keys.ENTER)
+        self.see("article h1", "Yard bell")
+        self.mouse_at(self.middle(f".plan [data-card={card.key}] text")).click().perform()
+        self.see_address(f"card={card.key}")
+        self.see(".start", "from Dry Feet: open the sluice")
+        self.see('[data-prompt="sluice_wheel"]')
