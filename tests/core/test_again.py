@@ -21,7 +21,9 @@ from vocanta.core.project.tree import plain
 def again(walk, later=None):
     """The run that starts where a walk has come to, and what was left out; by way of files."""
     later = later or walk.project
-    card = adapter_of("card").validate_python(json.loads(json.dumps(plain(card_of(walk.run, "spot", "Spot")))))
+    card = adapter_of("card").validate_python(
+        json.loads(json.dumps(plain(card_of(walk.run.situation, walk.run.clocks, "spot", "Spot"))))
+    )
     program = walk.run.situation.program if later is walk.project else compiled(later)
     fits = fitted(card, later, program, 7)
     start = from_data(json.loads(json.dumps(as_data(fits.start))))

@@ -351,9 +351,8 @@ class Changing:
         ids = {r.pk for r in doomed}
         names = [r.key for r in doomed if r.type not in UNNAMED]
         owner = self._scope_owner(record)
-        users = [u for u in self.sheet.users(names, of_scope(owner)) if u.pk not in ids]
-        doomed += [u for u in users if u.type == "aside"]
-        users = [u for u in users if u.type not in NOTING]
+        doomed += [u for u in self.sheet.users(names, of_scope(owner)) if u.type == "aside" and u.pk not in ids]
+        users = [u for u in self.sheet.needing(names, of_scope(owner)) if u.pk not in ids]
         if users and not change.clean:
             raise self._in_use(record, users)
         self._rewrite(users, dict.fromkeys(names, "?"), owner)
@@ -379,7 +378,7 @@ class Changing:
     def _used_beside(self, record: models.Record, ids: set[int]) -> bool:
         """Whether anything but some records uses one of the names that go with a record."""
         names = [r.key for r in self.sheet.below(record) if r.type not in UNNAMED]
-        return any(u.pk not in ids for u in self.sheet.users(names, of_scope(None)))
+        return any(u.pk not in ids for u in self.sheet.needing(names, of_scope(None)))
 
     def _restate(self, change: ChangeAsked) -> None:
         """Rename or remove a state, and put that into every text, value and objective that names it."""

@@ -121,10 +121,10 @@ class Session:
             elif what == "why" and isinstance(value, str):
                 self._send({"why": explained(self.run, value)})
             elif what == "moment":
-                values = plain(card_of(self.run))
+                values = plain(card_of(self.run.situation, self.run.clocks))
                 self._send({"moment": {field: value for field, value in values.items() if field != "key"}})
             elif what == "again_here":
-                self._send({"here": plain(card_of(self.run))})
+                self._send({"here": plain(card_of(self.run.situation, self.run.clocks))})
             else:
                 raise ProjectError(
                     [
@@ -142,7 +142,8 @@ class Session:
     def _do(self, what: Any) -> None:
         if what in ("pause", "go"):
             self.paused = what == "pause"
-            self._show()
+            if self.paused:
+                self._show()
         elif what == "tick":
             self.paused = True
             self.step()

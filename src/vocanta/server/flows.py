@@ -15,7 +15,7 @@ from .naming import shown
 from .programs import Compiled
 from .rows import values_of
 from .shapes import FlowShape, How, TrackedShape
-from .using import place_words, with_owners
+from .using import needs_of, place_words, with_owners
 
 Piece = tuple[bool, Any]
 """Whether it is a need, and the need or step."""
@@ -23,7 +23,7 @@ Piece = tuple[bool, Any]
 
 def flows_of(project: models.Project, here: Compiled, key: str) -> list[FlowShape]:
     """Every need, step, objective and value that a thing stands in, in order of the project."""
-    found = models.Reference.objects.filter(record__project=project, name=key).order_by("record__order", "pk")
+    found = needs_of(project).filter(name=key).order_by("record__order", "pk")
     pairs = list(dict.fromkeys(found.values_list("record_id", "field")))
     known = with_owners(project, {record_id for record_id, _ in pairs})
     flows = []
@@ -49,7 +49,7 @@ def _askers(project: models.Project, here: Compiled, verb: str, key: str) -> lis
     thing = next((o for level in here.core.levels for o in level.objects if o.key == key), None)
     if thing is not None:
         names.append(thing.kind)
-    found = models.Reference.objects.filter(record__project=project, name__in=names).values_list("record_id", flat=True)
+    found = needs_of(project).filter(name__in=names).values_list("record_id", flat=True)
     own = set(models.Cue.objects.filter(project=project, owner__key__in=names).values_list("pk", flat=True))
     known = with_owners(project, {*found, *own})
     flows = []

@@ -406,7 +406,8 @@ _ASSUMED: tuple[What, ...] = ("item", "fact", "state", "ability", "exists", "mon
 def column_words(here: Compiled, name: str, value: int) -> str:
     """A column's value in words; empty for those that follow from others."""
     column = here.program.columns[here.program.table.number(name)]
-    return here.words.standing(column, value) if column.what in _ASSUMED else ""
+    usual = {"ability": 0, "exists": 1}.get(column.what)
+    return here.words.standing(column, value) if column.what in _ASSUMED and value != usual else ""
 
 
 def _live_object(here: Compiled, key: str, row: Row) -> LiveObject:

@@ -8,7 +8,7 @@ from typing import Any
 from django.db.models import Max, Q
 
 from ..core.cuetext.references import SIBLING, Reference, references_of
-from ..core.project.records import SCOPED
+from ..core.project.records import NOTING, SCOPED
 from . import bulk, models
 from .rows import put_values, snapshot, values_of
 
@@ -157,6 +157,10 @@ class Sheet:
         ids = sorted({i for name in names for i in self._using.get(name, ()) if i in self._known})
         found = [self._known[i] for i in ids]
         return [r for r in found if any(u.name in names and uses(r, u) for u in self.references(r))]
+
+    def needing(self, names: Collection[str], uses: Callable[[models.Record, Reference], bool]) -> list[models.Record]:
+        """The same without those that only note a name."""
+        return [record for record in self.users(names, uses) if record.type not in NOTING]
 
     # --- names and order
 

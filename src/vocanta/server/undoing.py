@@ -205,7 +205,7 @@ def _used_since(sheet: Sheet, changes: list[Turned]) -> Iterator[InTheWay]:
         lost = {n for n in names if owner_id is not None or sheet.named(n) is None}
         owner = sheet.get(owner_id)
         if owner_id is None or owner is not None:
-            for user in sheet.users(lost, of_scope(owner)):
+            for user in sheet.needing(lost, of_scope(owner)):
                 if user.pk not in own:
                     yield _uses_it(sheet, user, ", ".join(f"“{n}”" for n in sorted(lost)))
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from django.db.models import QuerySet
+
 from ..core.engine.wording import first_words
 from ..core.project.records import NOTING
 from . import bulk, models
@@ -9,13 +11,14 @@ from .rows import values_of
 from .shapes import UseShape
 
 
+def needs_of(project: models.Project) -> QuerySet[models.Reference]:
+    """Every use of a name in a project by what needs it; what only notes it is left out."""
+    return models.Reference.objects.filter(record__project=project).exclude(record__type__in=NOTING)
+
+
 def uses_of(project: models.Project, keys: list[str], inside: set[int]) -> list[UseShape]:
     """Every record that uses one of some names, in order; records in `inside` are left out."""
-    found = (
-        models.Reference.objects.filter(record__project=project, name__in=keys)
-        .exclude(record_id__in=inside)
-        .exclude(record__type__in=NOTING)
-    )
+    found = needs_of(project).filter(name__in=keys).exclude(record_id__in=inside)
     pairs = list(dict.fromkeys(found.order_by("record__order", "pk").values_list("record_id", "field")))
     known = with_owners(project, {record_id for record_id, _ in pairs})
     return [UseShape(i, place_words(known[i], known), field) for i, field in pairs]
@@ -23,8 +26,7 @@ def uses_of(project: models.Project, keys: list[str], inside: set[int]) -> list[
 
 def used_names(project: models.Project) -> set[str]:
     """Every name that anything of a project uses."""
-    using = models.Reference.objects.filter(record__project=project).exclude(record__type__in=NOTING)
-    return set(using.values_list("name", flat=True).distinct())
+    return set(needs_of(project).values_list("name", flat=True).distinct())
 
 
 def with_owners(project: models.Project, ids: set[int]) -> dict[int, models.Record]:

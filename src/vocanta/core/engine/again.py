@@ -19,7 +19,9 @@ from ..progress.columns import Column
 from ..progress.layout import Layout
 from ..progress.program import Program
 from ..project.records import Card, Held, Lying, Project
-from .run import Run, Start
+from .clocks import Clocks
+from .run import Start
+from .situation import Situation
 from .standing import free_near, standing_before
 from .wording import Words
 
@@ -27,11 +29,11 @@ _DERIVED = frozenset({"cell", "entry", "place", "stood", "ended", "ending", "car
 """Columns that follow from where things are, or from what is under way."""
 
 
-def card_of(run: Run, key: str = "here", name: str = "Here") -> Card:
+def card_of(here: Situation, clocks: Clocks, key: str = "here", name: str = "Here") -> Card:
     """The present moment of a run as a start card."""
-    here, player = run.situation, run.situation.player
+    player = here.player
     holds = tuple(
-        held_of(here.layout, here.words, column, value, run.clocks.left_of(number))
+        held_of(here.layout, here.words, column, value, clocks.left_of(number))
         for number, (column, value) in enumerate(zip(here.program.columns, here.row, strict=True))
         if value != column.start and is_kept(column)
     )
