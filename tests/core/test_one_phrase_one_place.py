@@ -193,7 +193,7 @@ class EveryPhrase(unittest.TestCase):
         full = dataclasses.replace(base, levels=(level, *base.levels[1:]), kinds=(kind, *base.kinds[1:]))
         program = compiled(full)
         self.assertEqual([p for p in program.problems if p.code not in ("number_outside", "too_many_copies")], [])
-        layout, words = program.layout, Words(full, program.layout)
+        layout, words = program.layout, Words(full, lambda: program.layout)
         for _, node in self.nodes(NEEDS):
             for how in n.COMPARISONS if hasattr(node, "how") and node.how in n.COMPARISONS else (None,):
                 each = node if how is None else dataclasses.replace(node, how=how)
@@ -244,7 +244,7 @@ class EveryHappening(unittest.TestCase):
 
     def test_every_kind_of_entry_has_its_sentence(self):
         full = everything()
-        words = Words(full, compiled(full).layout)
+        words = Words(full)
         subjects = {Happening.LINE: "hello", Happening.STAGE: "errand"}
         for what in Happening:
             if what is Happening.REPLY:

@@ -109,7 +109,7 @@ def _start(here: Compiled, named: dict[str, str]) -> Start:
     at, level = named["at"], named["level"]
     home = next((lv.key for lv in here.core.levels if at in {o.key for o in lv.objects}), "")
     wanted = home or (level if level in {lv.key for lv in here.core.levels} else "")
-    x, y, facing_deg = standing_before(here.core, at) or (None, None, None)
+    x, y, facing_deg = standing_before(here.core, at, here.program.layout) or (None, None, None)
     return Start(x, y, facing_deg, puts, wanted, _seed())
 
 

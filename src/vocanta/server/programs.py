@@ -11,6 +11,7 @@ from ..core.cuetext.index import NameIndex, index_of
 from ..core.engine.wording import Words
 from ..core.progress.balance import Balance, balances
 from ..core.progress.compiling import compiled
+from ..core.progress.layout import lay_out
 from ..core.progress.program import Program
 from ..core.progress.recompiling import recompiled
 from ..core.progress.threads import Touching
@@ -53,7 +54,7 @@ class Compiled:
     @cached_property
     def words(self) -> Words:
         """Names and values in words."""
-        return Words(self.core)
+        return Words(self.core, lambda: self.program.layout if "program" in self.__dict__ else lay_out(self.core))
 
 
 class Programs:

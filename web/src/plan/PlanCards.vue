@@ -45,7 +45,7 @@ function grab(event: PointerEvent, card: RowOf<'card'>): void {
     tabindex="0"
     role="link"
     :data-card="card.key"
-    :aria-label="`Walk from the start card ${card.values.name}`"
+    :aria-label="`${card.values.digit} ${card.values.name}: walk from here`"
     @pointerdown="grab($event, card)"
     @keydown.enter.exact.prevent.stop="walk(card)"
   >

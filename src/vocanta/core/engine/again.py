@@ -57,7 +57,7 @@ def point_card(
     holds = tuple(held_of(program.layout, words, column, value) for column, value in columns if is_kept(column))
     level = next((lv for lv in project.levels if at in {o.key for o in lv.objects}), None)
     level = level or next((lv for lv in project.levels if lv.key == project.first_level), None)
-    spot = standing_before(project, at)
+    spot = standing_before(project, at, program.layout)
     if spot is None and level is not None:
         spot = level.start_x_m, level.start_y_m, level.start_facing_deg
     x, y, facing_deg = spot or (0.0, 0.0, 0.0)
@@ -116,7 +116,7 @@ def fitted(card: Card, project: Project, program: Program, seed: int = 0) -> Fit
         first = levels.get(project.first_level)
         where = f": it begins at the start of {first.name}" if first is not None else ""
         return Fitted(start, (*dict.fromkeys(left_out), f"the level, which is gone{where}"))
-    free = free_near(project, card.in_level, card.x_m, card.y_m, dict(puts))
+    free = free_near(program.layout, card.in_level, card.x_m, card.y_m, dict(puts))
     beside = math.dist(free, (card.x_m, card.y_m)) if free is not None else 0.0
     if free is None:
         left_out.append("the very spot, where nobody can stand now: it begins at the start of the level")

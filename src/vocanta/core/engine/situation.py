@@ -58,7 +58,7 @@ class Situation:
         self.project, self.program, self.seed = project, program, seed
         self.layout: Layout = program.layout
         self.cells: Cells = program.layout.cells
-        self.words = Words(project, program.layout)
+        self.words = Words(project, lambda: program.layout)
         self.row: list[int] = [c.start for c in program.columns]
         self.tick, self.actions = 0, 0
         self.player = Player()

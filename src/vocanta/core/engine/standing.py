@@ -6,7 +6,7 @@ import math
 from collections.abc import Mapping
 from types import MappingProxyType
 
-from ..progress.layout import lay_out
+from ..progress.layout import Layout, lay_out
 from ..project.records import Level, Project
 from ..space.bodies import Solid, in_the_way
 from ..space.geometry import nearest_on
@@ -21,15 +21,16 @@ _TOUCHING_M = 5e-3
 """Whoever stands so near to what blocks touches it."""
 
 
-def standing_before(project: Project, key: str) -> Spot | None:
+def standing_before(project: Project, key: str, layout: Layout | None = None) -> Spot | None:
     """A place (x, y, facing) from which an object can be tried; its front is tried first. None where there is none.
 
-    Deterministic: the nearest ring first, then the least turn away from the front.
+    Deterministic: the nearest ring first, then the least turn away from the front. `layout`: that of the project, where it
+    is known.
     """
     level = next((lv for lv in project.levels if key in {o.key for o in lv.objects}), None)
     if level is None:
         return None
-    scene = Scene.of(lay_out(project), level)
+    scene = Scene.of(layout or lay_out(project), level)
     number = scene.number[key]
     one = scene.objects[number]
     reach = one.design.reach
@@ -50,13 +51,14 @@ def standing_before(project: Project, key: str) -> Spot | None:
     return None
 
 
-def free_near(project: Project, level: str, x: float, y: float, puts: Mapping[str, int]) -> tuple[float, float] | None:
+def free_near(layout: Layout, level: str, x: float, y: float, puts: Mapping[str, int]) -> tuple[float, float] | None:
     """The place itself where the player can stand there, else the nearest of those round it; None within 6 m of none.
 
     `puts` are the values of columns that differ from the start of a run: states, and what is there.
     """
+    project = layout.project
     record = next(lv for lv in project.levels if lv.key == level)
-    scene = Scene.of(lay_out(project), record)
+    scene = Scene.of(layout, record)
     for ring in range(_RINGS):
         for turn in range(_TURNS if ring else 1):
             angle = math.radians(turn * 360.0 / _TURNS)

@@ -27,9 +27,9 @@ _PLACEHOLDER = re.compile(r"\{([a-z_]+)(?::([a-z0-9_]+))?\}")
 class Words:
     """Names and values of a project in words, for one program's rows."""
 
-    def __init__(self, project: Project, layout: Layout | None = None):
+    def __init__(self, project: Project, layout: Callable[[], Layout] | None = None):
         self.project = project
-        self._layout = layout
+        self._laid_out = layout or (lambda: lay_out(project))
         self.names: dict[str, str] = {o.key: o.name for lv in project.levels for o in lv.objects}
         groups: list[Iterable[Any]] = [
             project.items,
@@ -56,12 +56,10 @@ class Words:
         self._lines = {line.key: line for talk in project.conversations for line in talk.lines}
         self.controls = {c.key: c for c in project.controls}
 
-    @property
+    @cached_property
     def layout(self) -> Layout:
-        """The columns that values are read by; laid out when first asked for where none was given."""
-        if self._layout is None:
-            self._layout = lay_out(self.project)
-        return self._layout
+        """The columns that values are read by; got when first asked for: names need none."""
+        return self._laid_out()
 
     def name(self, key: str) -> str:
         """The shown name of a thing, that of its kind for a copy, a line by its first words; else the key itself."""

@@ -9,8 +9,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
-from functools import cached_property
+from dataclasses import dataclass, field
+from functools import cached_property, lru_cache
+from typing import Any
 
 import shapely
 import shapely.affinity
@@ -207,14 +208,43 @@ def cells_of(project: Project, cuts: Mapping[str, Cuts]) -> Cells:
     links: list[frozenset[int]] = []
     drops: dict[tuple[int, int], bool] = {}
     for level in project.levels:
-        floor, base = floor_of(level), len(cells)
-        here = _cut(level, floor, cuts.get(level.key, Cuts()))
-        near, down = _links(floor, here, project.player.radius_m, cuts.get(level.key, Cuts()))
+        base, mine = len(cells), cuts.get(level.key, Cuts())
+        here, near, down = _level_cells(_Asked(_geometry(level, mine, project.player.radius_m), level, mine))
         links += [frozenset(base + j for j in ways) for ways in near]
         drops |= {(base + i, base + j): depth > HURTS_M for (i, j), depth in down.items()}
         cells += here
     falls = frozenset(way for way, hurts in drops.items() if hurts)
     return Cells(tuple(cells), tuple(links), falls, frozenset(drops))
+
+
+@dataclass(frozen=True, slots=True)
+class _Asked:
+    """The cells of a level are asked for: the same wherever the geometry is."""
+
+    geometry: tuple[Any, ...]
+    level: Level = field(compare=False)
+    cuts: Cuts = field(compare=False)
+
+
+def _geometry(level: Level, cuts: Cuts, radius: float) -> tuple[Any, ...]:
+    """All that the cells of a level follow from."""
+
+    def lies(thing: Object, design: Design) -> tuple[Any, ...]:
+        where = thing.key, thing.x_m, thing.y_m, thing.turn_deg
+        return *where, design.reach, design.body, design.motion, design.states
+
+    several = (cuts.zones, [(b.thing, b.design) for b in cuts.bodies], cuts.solid)
+    lying = tuple(tuple(lies(*one) for one in some) for some in several)
+    return level.key, level.areas, level.walls, level.exits, lying, tuple(b.spot for b in cuts.bodies), radius
+
+
+@lru_cache(maxsize=512)
+def _level_cells(asked: _Asked) -> tuple[list[Cell], list[set[int]], dict[tuple[int, int], float]]:
+    """The cells of a level, the ways between them, and the ways down: numbers begin with 0. Most edits change none."""
+    level, cuts = asked.level, asked.cuts
+    floor = floor_of(level)
+    here = _cut(level, floor, cuts)
+    return here, *_links(floor, here, asked.geometry[-1], cuts)
 
 
 # --- cutting
