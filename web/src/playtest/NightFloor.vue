@@ -67,8 +67,9 @@ const effects = computed(() => {
     )
 })
 const aimed = computed(() => new Set(Object.values(props.run.picture.value?.aims ?? {})))
-const player = ref<[number, number, number]>([0, 0, 0])
-const walkers = ref<Record<string, [number, number, number]>>({})
+type Spot = [number, number, number]
+const player = ref<Spot>([0, 0, 0])
+const walkers = ref<Record<string, Spot>>({})
 const camera = ref<Camera | null>(null)
 const bounds = computed(() =>
   boundsOf(
@@ -165,24 +166,32 @@ const crowded = computed(() => {
 })
 watch(crowded, (now) => emit('crowded', now))
 let frame = 0
-function draw(): void {
+let drawnAt = 0
+const same = (a: Spot | undefined, b: Spot): boolean => !!a && a.every((value, i) => value === b[i])
+/** Draws the run between its last two pictures; what has not moved is not drawn again. */
+function draw(stamp: number): void {
   const now = props.run.picture.value
   if (now) {
-    const tick_ms = 1000 / TICKS_A_SECOND / props.run.pace.value
-    const share = Math.min((performance.now() - props.run.arrived.value) / tick_ms, 1)
+    // A faster run is told no oftener, a slower one in longer steps.
+    const apart_ms = 1000 / TICKS_A_SECOND / Math.min(props.run.pace.value, 1)
+    const share = Math.min((performance.now() - props.run.arrived.value) / apart_ms, 1)
     const before = props.run.before.value
-    player.value = glided(before?.player, now.player, share)
-    walkers.value = Object.fromEntries(
-      Object.entries(now.walkers).map(([key, at]) => [key, glided(before?.walkers[key], at, share)]),
-    )
+    const next = glided(before?.player, now.player, share)
+    if (!same(player.value, next)) player.value = next
+    const all = Object.entries(now.walkers)
+    const moved = all.map(([key, at]) => [key, glided(before?.walkers[key], at, share)] as const)
+    if (all.length !== Object.keys(walkers.value).length || moved.some(([key, at]) => !same(walkers.value[key], at)))
+      walkers.value = Object.fromEntries(moved)
     camera.value = cameraAt(
       camera.value,
       player.value,
       props.inside ? bounds.value : null,
       { w: width.value / scale.value, h: height.value / scale.value },
       props.aheadM,
+      drawnAt ? stamp - drawnAt : 0,
     )
   }
+  drawnAt = stamp
   frame = requestAnimationFrame(draw)
 }
 /** The level on the screen, with the camera's point in the middle. */
