@@ -23,10 +23,11 @@ VIEWS = {
     "kind": ("/p/1/plan/drying_rack", ".text-prose .word"),
     "cistern": ("/p/1/plan?level=cistern", '[data-object="landing_lamp"]'),
     "project": ("/p/1/project", ".control"),
-    "panel": ("/p/1/playtest/odile_desk", ".why h1"),
+    "panel": ("/p/1/playtest/odile_desk?leaf=why", ".why h1"),
+    "cards": ("/p/1/playtest?card=oil_in_hand&leaf=cards", '[data-prompt="vault_gate"]'),
     "findings": ("/p/2/findings/843db6d538f03132", ".mend"),
     "pennants": ("/p/2/plan/sluice_wheel", "article [data-finding]"),
-    "playtest": ("/p/1/playtest/sluice_wheel", "[data-stopped]"),
+    "playtest": ("/p/1/playtest/sluice_wheel?leaf=why", "[data-stopped]"),
 }
 
 

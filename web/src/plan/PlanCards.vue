@@ -7,13 +7,29 @@ import { snapped } from './geometry'
 import { track, type WorldAt } from './track'
 
 /** The start cards of a level, each where it begins: a click walks from there, a drag lays it elsewhere. */
-const props = defineProps<{ level: RowOf<'level'>; worldAt: WorldAt }>()
+const props = defineProps<{
+  level: RowOf<'level'>
+  worldAt: WorldAt
+  /** What is selected: its handles need the room about it. */
+  chosen: { x_m: number; y_m: number } | undefined
+}>()
+const ROOM_M = 2
 const emit = defineEmits<{ row: [id: number, values: Record<string, unknown>, done: boolean] }>()
 const cards = useCards()
 const route = useRoute()
 const router = useRouter()
-const here = computed(() => cards.all.filter((card) => card.values.in_level === props.level.key))
+const free = ({ x_m, y_m }: { x_m: number; y_m: number }): boolean =>
+  !props.chosen || Math.hypot(x_m - props.chosen.x_m, y_m - props.chosen.y_m) > ROOM_M
+const here = computed(() =>
+  cards.all.filter((card) => card.values.in_level === props.level.key && free(card.values)),
+)
 
+const AWAY_PX = 17
+/** On the screen a card lies behind who begins there: what is looked at stays free. */
+function behind(facing_deg: number): string {
+  const turn = (facing_deg * Math.PI) / 180
+  return `translate(${-Math.cos(turn) * AWAY_PX} ${Math.sin(turn) * AWAY_PX})`
+}
 function walk(card: RowOf<'card'>): void {
   void router.push(cards.walkFrom(card, route))
 }
@@ -51,7 +67,7 @@ function grab(event: PointerEvent, card: RowOf<'card'>): void {
   >
     <title>{{ `${card.values.name}: walk from here` }}</title>
     <g class="fixed">
-      <g transform="translate(12 -13)">
+      <g :transform="behind(card.values.facing_deg)">
         <path d="M-7-9H3L8-4V9H-7Z" />
         <path class="fold" d="M3-9V-4H8" />
         <text v-if="card.values.digit" y="6">{{ card.values.digit }}</text>

@@ -387,6 +387,7 @@ const stop = watch([width, height], ([w]) => {
             </g>
           </g>
           <PlanCards
+            :chosen="chosen?.row.values"
             :level="level"
             :world-at="worldAt"
             @row="(id, values, done) => emit('row', id, values, done)"

@@ -69,8 +69,9 @@ const lastFocus = ref('')
 /** The start card that the walk begins from. */
 const startCard = computed(() => book.find('card', String(route.query.card ?? '')))
 const startWords = computed(() => startCard.value?.values.name ?? (live.on ? live.reading?.point : 'the start'))
-/** Which leaf of the page is open. */
+/** Which leaf of the page is open; an address may name one. */
 const leaf = useStorage<'why' | 'cards'>('playtest-leaf', 'why')
+if (route.query.leaf === 'cards' || route.query.leaf === 'why') leaf.value = route.query.leaf
 const cardList = ref<InstanceType<typeof CardList> | null>(null)
 const stateWords = computed(() => {
   const why = run.problems.value[0]
