@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from selenium.webdriver.common.keys import Keys
 
-from tests.browser.driving import Driven
+from tests.browser.driving import Driven, wait_for
 from vocanta.server import models
 
 
@@ -67,7 +67,38 @@ class StartCards(Driven):
         self.see('[data-prompt="sluice_wheel"]')
         self.chord(Keys.CONTROL, Keys.ENTER)
         self.see("article h1", "Yard bell")
+        self.assertNotIn("card=", self.browser.current_url)
         self.mouse_at(self.middle(f".plan [data-card={card.key}] text")).click().perform()
         self.see_address(f"card={card.key}")
         self.see(".start", "from Dry Feet: open the sluice")
         self.see('[data-prompt="sluice_wheel"]')
+
+    def test_a_card_is_laid_elsewhere_on_the_plan(self):
+        self.open_place("plan/yard_bell")
+        before = self.card("At the vault, oil in hand")
+        x, y = self.middle(".plan [data-card=oil_in_hand] text")
+        self.drag(self.see(".plan [data-card=oil_in_hand] text"), (x - 60, y - 60))
+
+        def moved():
+            after = self.card("At the vault, oil in hand")
+            return after.x_m < before.x_m - 1 and after.y_m > before.y_m + 1
+
+        wait_for(moved, "the card to lie up and to the left")
+        self.chord(Keys.CONTROL, "z")
+        wait_for(lambda: self.card("At the vault, oil in hand").x_m == before.x_m, "the undo")
+
+    def test_an_entry_of_the_chronicle_is_a_start_as_it_was_then(self):
+        self.open_place("playtest/palm_lamp")
+        self.see('[data-prompt="palm_lamp"]', "Light")
+        self.keys("e")
+        self.lit()
+        self.see('[data-told="state"]', "lit")
+        self.keys("e")
+        self.see('[data-prompt="palm_lamp"]', "Light")
+        self.click('[data-told="state"] .what', "lit")
+        self.click(".chronicle .link", "start here")
+        self.see(".cards h1 input:focus").send_keys(Keys.ENTER)
+        self.see(".cards li", "Palm House lamp lit")
+        self.click(".cards [data-card^=after]")
+        self.see(".start", "from After: Palm House lamp set to lit")
+        self.lit()

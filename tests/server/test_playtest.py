@@ -75,6 +75,26 @@ class PlaytestSocket(TransactionTestCase):
             self.assertGreaterEqual(self.until(again, "picture")["picture"]["player"][0], 6.5)
         self.assertEqual((models.Snapshot.objects.count(), models.PlayedRun.objects.count()), (1, 1))
 
+    def test_a_run_that_another_engine_has_walked_is_not_picked_up_and_says_so(self):
+        run = playing.begin_run(self.project, {}).run
+        models.PlayedRun.objects.filter(pk=run).update(engine="1")
+        with self.socket() as socket:
+            socket.send(json.dumps({"resume": run}))
+            told = self.until(socket, "problems")
+        self.assertEqual((told["problems"][0]["code"], told["ended"]), ("engine_other", True))
+        self.assertIn("F2", told["problems"][0]["fix"])
+
+    def test_what_a_run_has_come_to_is_told_as_the_values_of_a_start_card(self):
+        with self.socket() as socket:
+            socket.send(json.dumps({"begin": {"card": "key_in_hand"}}))
+            self.until(socket, "picture")
+            socket.send(json.dumps({"moment": True}))
+            moment = self.until(socket, "moment")["moment"]
+        card = models.Card.objects.get(project_id=self.project, key="key_in_hand")
+        self.assertEqual((moment["in_level"], moment["x_m"], moment["y_m"]), (card.in_level, card.x_m, card.y_m))
+        held = {h["column"]: h["value"] for h in card.holds}
+        self.assertEqual(held.items() - {h["column"]: h["value"] for h in moment["holds"]}.items(), set())
+
     def edit(self, **change):
         body = json.dumps({"tab": "t", "changes": [change]})
         answer = self.client.post(f"/api/projects/{self.project}/edits", body, "application/json")

@@ -2,10 +2,10 @@
 
 First line in: `{"project": file text, "start": {...}, "inputs": [[tick, input], ...]}`. Then `{"input": {...}}`,
 `{"do": "pause" | "go" | "tick" | "slower" | "faster"}`, `{"why": key}`, `{"moment": true}`, which asks for the present moment
-as the values of a start card (`core/engine/again.py`), or `{"again_here": true}`, which asks for it to begin there anew. Out:
-`{"picture": ...}`, `{"why": ...}`, `{"moment": ...}`, `{"here": ...}`, `{"inputs": [...], "tick": n}` at least once a second
-while there are any, `{"problems": [...]}`, and before the first picture of a large project
-`{"starting": {"what", "done", "of"}}`.
+(or, by a tick, for an earlier one) as the values of a start card (`core/engine/again.py`), or `{"again_here": true}`, which
+asks for it to begin there anew. Out: `{"picture": ...}`, `{"why": ...}`, `{"moment": ...}`, `{"here": ...}`,
+`{"inputs": [...], "tick": n}` at least once a second while there are any, `{"problems": [...]}`, and before the first picture
+of a large project `{"starting": {"what", "done", "of"}}`.
 """
 
 from __future__ import annotations
@@ -27,6 +27,7 @@ from ..core.engine.inputs import Input, read_input
 from ..core.engine.picture import Painter
 from ..core.engine.run import Run
 from ..core.engine.situation import TICKS_A_SECOND
+from ..core.engine.snapshots import Snapshots
 from ..core.engine.why import explained
 from ..core.progress.compiling import compiled
 from ..core.project import fileformat
@@ -66,6 +67,7 @@ class Session:
         self._noted = time.monotonic()
         self.run = Run(project, from_data(begin.get("start") or {}), compiled(project, self._starting))
         self.painter = Painter(self.run)
+        self.snapshots = Snapshots(self.run.situation, self.run.clocks)
         self.paused, self.pace = False, USUAL_PACE
         self._waiting: list[Input] = []
         self._untold: list[Entry] = []
@@ -94,7 +96,9 @@ class Session:
             self._steady = Input(move=given.move)
             if store:
                 self._unstored.append((self.run.situation.tick + 1, given.as_data()))
-        return self.run.tick(given if given is not None else self._steady)
+        entries = self.run.tick(given if given is not None else self._steady)
+        self.snapshots.note(happened=bool(entries))
+        return entries
 
     def take(self, message: Any) -> None:
         """One message from outside; nonsense is answered and changes nothing."""
@@ -120,9 +124,8 @@ class Session:
                 self._do(value)
             elif what == "why" and isinstance(value, str):
                 self._send({"why": explained(self.run, value)})
-            elif what == "moment":
-                values = plain(card_of(self.run.situation, self.run.clocks))
-                self._send({"moment": {field: value for field, value in values.items() if field != "key"}})
+            elif what == "moment" and (value is True or isinstance(value, int)):
+                self._tell_moment(None if value is True else value)
             elif what == "again_here":
                 self._send({"here": plain(card_of(self.run.situation, self.run.clocks))})
             else:
@@ -138,6 +141,12 @@ class Session:
                 )
         except ProjectError as error:
             self._send({"problems": [p.as_dict() for p in error.problems]})
+
+    def _tell_moment(self, tick: int | None) -> None:
+        """The values of a start card for the present moment, or for the one after a tick."""
+        run = self.run
+        card = card_of(run.situation, run.clocks) if tick is None else self.snapshots.card_at(tick)
+        self._send({"moment": {field: value for field, value in plain(card).items() if field != "key"}})
 
     def _do(self, what: Any) -> None:
         if what in ("pause", "go"):

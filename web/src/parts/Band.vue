@@ -8,7 +8,7 @@ import { useFindings } from '@/stores/findings'
 import { useLive } from '@/stores/live'
 import { found as search, type Hit } from './finding'
 import PickList from './PickList.vue'
-import { cameFrom, walkSubject } from './walking'
+import { cameFrom, walkSubject, withoutWalk } from './walking'
 
 const emit = defineEmits<{ walk: []; undo: []; redo: [] }>()
 const book = useBook()
@@ -43,9 +43,7 @@ const walkLabel = computed(() => {
     .join(' · ')
 })
 function to(place: string): { name: string; params: Record<string, string | string[]>; query: typeof route.query } {
-  const { from: _from, ...query } = route.query
-  void _from
-  return { name: place, params: { project: route.params.project ?? '' }, query }
+  return { name: place, params: { project: route.params.project ?? '' }, query: withoutWalk(route.query) }
 }
 function find(): void {
   finding.value = true

@@ -1,4 +1,4 @@
-import type { RouteLocationNormalizedLoaded, RouteLocationRaw } from 'vue-router'
+import type { LocationQuery, RouteLocationNormalizedLoaded, RouteLocationRaw } from 'vue-router'
 import type { RowOf } from '@/api/client'
 import type { useBook } from '@/stores/book'
 
@@ -35,13 +35,16 @@ export function walkTarget(route: RouteLocationNormalizedLoaded, book: Book): Ro
     return {
       name: 'playtest',
       params: { ...params, selected: walkSubject(route, book) },
-      query: { ...route.query, from },
+      query: { ...withoutWalk(route.query), from },
     }
   }
   const { place, selected } = cameFrom(route)
-  const { from: _from, ...query } = route.query
-  void _from
-  return { name: place, params: { ...params, selected }, query }
+  return { name: place, params: { ...params, selected }, query: withoutWalk(route.query) }
+}
+
+/** What an address asks of every place: where a walk began, and how it is shown, means nothing elsewhere. */
+export function withoutWalk(query: LocationQuery): LocationQuery {
+  return Object.fromEntries(Object.entries(query).filter(([name]) => !['from', 'card', 'leaf'].includes(name)))
 }
 
 /** Where a playtest was begun from. */

@@ -6,6 +6,7 @@ import type { Told } from './connection'
 
 /** All that happened, in order, each with what caused it; an entry leads to the rule behind it. */
 const props = defineProps<{ told: Told[] }>()
+defineEmits<{ here: [one: Told] }>()
 const FILTERS = ['all', 'mine', 'changes', 'refused'] as const
 const filter = useStorage<(typeof FILTERS)[number]>('chronicle-filter', 'all')
 const list = ref<HTMLElement | null>(null)
@@ -81,6 +82,7 @@ watch(shown, () => void nextTick(() => list.value?.scrollTo({ top: list.value.sc
         ><button class="what" :aria-expanded="open === one" @click="unfold(one)">
           {{ one.text }}<span v-if="open === one" class="because">because of {{ one.cause }}</span>
         </button>
+        <button v-if="open === one" class="link here" @click="$emit('here', one)">start here</button>
         <router-link v-if="leads(one)" class="origin" :to="leads(one)!">{{ one.rule }}</router-link
         ><span v-else class="origin">{{ one.rule }}</span>
       </li>
@@ -105,6 +107,7 @@ li { display: flex; gap: 12px; line-height: 1.6; font-size: 13.5px; }
 .when { color: var(--dusk); font-size: 12.5px; }
 .what { flex: 1; min-width: 0; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; text-align: left; }
 .because { display: block; padding-left: 18px; color: var(--dusk); }
+.link.here { align-self: flex-start; color: var(--chalk); border-bottom-color: #5b6670; white-space: nowrap; }
 .wanted {
   width: 92px; padding: 0 2px; color: var(--chalk); background: none; border: 0;
   border-bottom: 1px solid var(--night-rule); outline-offset: 2px; font-size: 13px;

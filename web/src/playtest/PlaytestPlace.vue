@@ -13,7 +13,7 @@ import { useCards } from '@/stores/cards'
 import { useQuietly } from '@/page/quietly'
 import CardList from './CardList.vue'
 import Chronicle from './Chronicle.vue'
-import { usePlaytest } from './connection'
+import { usePlaytest, type Told } from './connection'
 import GameHud from './GameHud.vue'
 import NightFloor from './NightFloor.vue'
 import OfferCard from './OfferCard.vue'
@@ -96,6 +96,8 @@ const paceWords = computed(() =>
   run.paused.value ? 'paused' : run.pace.value === 1 ? '' : `${run.pace.value} × speed`,
 )
 
+/** So long a name is at the most. */
+const MOST_LETTERS = 100
 const NO_ROW = { id: 0, type: 'object', owner: null, order: 0, version: 0, design: null } as const
 const COPY: RowOf<'object'>['values'] = {
   name: '',
@@ -134,13 +136,20 @@ const TOOLS: Record<string, () => void> = {
 }
 /** Keeps where one stands as a start card, and what was done so far with it. */
 function keepHere(): void {
+  keep(`At ${focus.value ? book.name(focus.value) : (level.value?.values.name ?? '')}`, true)
+}
+/** Keeps what the run had come to when something had happened. */
+function keepThen(one: Told): void {
+  keep(`After: ${one.text}`, one.tick)
+}
+let called = ''
+function keep(name: string, moment: number | true): void {
   leaf.value = 'cards'
-  run.send({ moment: true })
+  called = name.slice(0, MOST_LETTERS)
+  run.send({ moment })
 }
 watch(run.moment, (values) => {
-  if (!values) return
-  const near = focus.value ? book.name(focus.value) : (level.value?.values.name ?? '')
-  void quietly(cards.keep(values, `At ${near}`).then((kept) => cardList.value?.show(kept)))
+  if (values) void quietly(cards.keep(values, called).then((kept) => cardList.value?.show(kept)))
 })
 /** How many edits the project is on from what is walked, those of start cards aside. */
 const editsSince = computed(() => (run.edit.value ? book.editsSince(run.edit.value) : 0))
@@ -328,7 +337,7 @@ onUnmounted(() => {
         </div>
         <p v-if="stateWords" class="lost" role="status">{{ stateWords }}</p>
       </div>
-      <Chronicle :told="run.chronicle.value" />
+      <Chronicle :told="run.chronicle.value" @here="keepThen" />
     </div>
     <aside class="page">
       <Problems :problems="run.problems.value" />

@@ -8,7 +8,7 @@ talk, a motion, a wait, a cool-down) is not, and who walks about begins where he
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -21,7 +21,7 @@ from ..progress.program import Program
 from ..project.records import Card, Held, Lying, Project
 from .clocks import Clocks
 from .run import Start
-from .situation import Situation
+from .situation import Place, Situation
 from .standing import free_near, standing_before
 from .wording import Words
 
@@ -29,21 +29,42 @@ _DERIVED = frozenset({"cell", "entry", "place", "stood", "ended", "ending", "car
 """Columns that follow from where things are, or from what is under way."""
 
 
+@dataclass(frozen=True, slots=True)
+class Standing:
+    """What a run has come to: its row, the level, where the player stands (x, y, facing), where things lie, seconds left of
+    time limits by column."""
+
+    row: Sequence[int]
+    level: str
+    player: tuple[float, float, float]
+    spots: Mapping[str, Place]
+    left: Mapping[int, float]
+
+
 def card_of(here: Situation, clocks: Clocks, key: str = "here", name: str = "Here") -> Card:
     """The present moment of a run as a start card."""
+    timed = (n for n, column in enumerate(here.program.columns) if column.what == "limit")
+    left = {n: seconds for n in timed if (seconds := clocks.left_of(n)) is not None}
     player = here.player
+    now = Standing(here.row, here.level, (player.x, player.y, player.facing_deg), here.spots, left)
+    return card_from(here, now, key, name)
+
+
+def card_from(here: Situation, then: Standing, key: str, name: str) -> Card:
+    """A moment of a run as a start card."""
+    layout = here.layout
     holds = tuple(
-        held_of(here.layout, here.words, column, value, clocks.left_of(number))
-        for number, (column, value) in enumerate(zip(here.program.columns, here.row, strict=True))
+        held_of(layout, here.words, column, value, then.left.get(number))
+        for number, (column, value) in enumerate(zip(here.program.columns, then.row, strict=True))
         if value != column.start and is_kept(column)
     )
     lies = tuple(
-        Lying(key, spot.level, spot.x, spot.y, spot.turn_deg)
-        for key, spot in here.spots.items()
-        if here.layout.find("place", key) is not None
-        and (spot.level, spot.x, spot.y, spot.turn_deg) != _placed(here.layout, key)
+        Lying(thing, spot.level, spot.x, spot.y, spot.turn_deg)
+        for thing, spot in then.spots.items()
+        if layout.find("place", thing) is not None
+        and (spot.level, spot.x, spot.y, spot.turn_deg) != _placed(layout, thing)
     )
-    return Card(key, name, here.level, player.x, player.y, player.facing_deg, holds, lies)
+    return Card(key, name, then.level, *then.player, holds, lies)
 
 
 def point_card(
