@@ -105,6 +105,21 @@ class RunStates(Driven):
         answer = self.client.post(f"/api/projects/{self.project}/edits", body, content_type="application/json")
         self.assertEqual(answer.status_code, 200)
 
+    def test_the_chronicle_is_handed_over_as_a_file_of_events(self):
+        self.walking("palm_lamp")
+        self.keys("e")
+        self.see('[data-told="state"]', "lit")
+        script = (
+            "URL.createObjectURL = (file) => { file.text().then((text) => (window.handed = text)); return '#' };"
+            "HTMLAnchorElement.prototype.click = function () { window.calledIt = this.download }"
+        )
+        self.browser.execute_script(script)
+        self.click(".chronicle header button", "export")
+        wait_for(lambda: self.browser.execute_script("return window.handed"), "the file")
+        events = [json.loads(line) for line in self.browser.execute_script("return window.handed").splitlines()]
+        self.assertIn("vocanta.walk.state", [event["type"] for event in events])
+        self.assertTrue(self.browser.execute_script("return window.calledIt").endswith(".ndjson"))
+
     def test_the_chronicle_shows_what_i_did_finds_words_and_unfolds_why(self):
         self.walking("palm_lamp")
         self.keys("e")

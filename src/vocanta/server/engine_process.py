@@ -2,8 +2,9 @@
 
 First line in: `{"project": file text, "start": {...}, "inputs": [[tick, input], ...]}`. Then `{"input": {...}}`,
 `{"do": "pause" | "go" | "tick" | "slower" | "faster"}`, `{"why": key}`, `{"moment": true}`, which asks for the present moment
-(or, by a tick, for an earlier one) as the values of a start card (`core/engine/again.py`), or `{"again_here": true}`, which
-asks for it to begin there anew. Out: `{"picture": ...}`, `{"why": ...}`, `{"moment": ...}`, `{"here": ...}`,
+(or, by a tick, for an earlier one) as the values of a start card (`core/engine/again.py`), `{"export": true}`, which asks for
+the chronicle (`core/engine/exporting.py`), or `{"again_here": true}`, which asks to begin where the run is anew. Out:
+`{"picture": ...}`, `{"why": ...}`, `{"moment": ...}`, `{"export": text}`, `{"here": ...}`,
 `{"inputs": [...], "tick": n}` at least once a second while there are any, `{"problems": [...]}`, and before the first picture
 of a large project `{"starting": {"what", "done", "of"}}`.
 """
@@ -19,10 +20,12 @@ import sys
 import threading
 import time
 from collections.abc import Mapping
+from datetime import datetime
 from typing import Any, TextIO
 
 from ..core.engine.again import card_of, from_data
 from ..core.engine.chronicle import Entry
+from ..core.engine.exporting import event_lines
 from ..core.engine.inputs import Input, read_input
 from ..core.engine.picture import Painter
 from ..core.engine.run import Run
@@ -64,6 +67,8 @@ class Session:
     def __init__(self, begin: dict[str, Any], out: TextIO):
         project = fileformat.loads(begin["project"])
         self.out, self.controls = out, frozenset(c.key for c in project.controls)
+        self._number = int(begin.get("run", 0))
+        self._begun = datetime.fromisoformat(begin.get("begun") or "1970-01-01T00:00:00+00:00")
         self._noted = time.monotonic()
         self.run = Run(project, from_data(begin.get("start") or {}), compiled(project, self._starting))
         self.painter = Painter(self.run)
@@ -109,7 +114,7 @@ class Session:
                         Problem(
                             "message_senseless",
                             "The message is not understood.",
-                            "Send one of input, do, why, moment, again_here.",
+                            "Send one of input, do, why, moment, export, again_here.",
                             "message",
                         )
                     ]
@@ -126,6 +131,9 @@ class Session:
                 self._send({"why": explained(self.run, value)})
             elif what == "moment" and (value is True or isinstance(value, int)):
                 self._tell_moment(None if value is True else value)
+            elif what == "export":
+                lines = event_lines(self.run.chronicle, self.run.situation.project.key, self._number, self._begun)
+                self._send({"export": "".join(lines)})
             elif what == "again_here":
                 self._send({"here": plain(card_of(self.run.situation, self.run.clocks))})
             else:
@@ -134,7 +142,7 @@ class Session:
                         Problem(
                             "message_senseless",
                             f"“{str(what)[:40]}” is not understood.",
-                            "Send one of input, do, why, moment, again_here.",
+                            "Send one of input, do, why, moment, export, again_here.",
                             "message",
                         )
                     ]

@@ -78,7 +78,12 @@ def _begun(project: models.Project, fits: Fitted) -> Begun:
             seed=fits.start.seed,
         )
         _forget_old_runs(project)
-    return Begun(run.pk, project.edit_number, {"project": file, "start": start}, fits.left_out)
+    return Begun(run.pk, project.edit_number, _named(run) | {"project": file, "start": start}, fits.left_out)
+
+
+def _named(run: models.PlayedRun) -> dict[str, Any]:
+    """What an engine is told of the run that it walks."""
+    return {"run": run.pk, "begun": run.begun_at.isoformat()}
 
 
 def _forget_old_runs(project: models.Project) -> None:
@@ -124,7 +129,7 @@ def resume_run(project_id: int, run_id: int) -> Begun:
     stretches = list(run.inputs.order_by("last_tick"))
     inputs = [pair for s in stretches for pair in s.inputs]
     last = stretches[-1].last_tick if stretches else 0
-    first = {"project": run.snapshot.file, "start": run.start, "inputs": inputs, "tick": last}
+    first = _named(run) | {"project": run.snapshot.file, "start": run.start, "inputs": inputs, "tick": last}
     return Begun(run.pk, run.edit_number, first)
 
 

@@ -2454,7 +2454,7 @@ export interface components {
          * @description One message of a playtest to its screen.
          *
          *     `edit` is the edit of the project that the run is of; `left_out` says what of a moment did not fit into it; `moment` is
-         *     what the run has come to, as the values of a start card.
+         *     what the run has come to, as the values of a start card; `export` the chronicle as lines of JSON.
          */
         PlayMessage: {
             /** Run */
@@ -2467,6 +2467,8 @@ export interface components {
             moment?: {
                 [key: string]: unknown;
             };
+            /** Export */
+            export?: string;
             starting?: components["schemas"]["StartingShown"];
             picture?: components["schemas"]["Picture"];
             why?: components["schemas"]["Why"];

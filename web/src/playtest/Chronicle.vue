@@ -6,7 +6,7 @@ import type { Told } from './connection'
 
 /** All that happened, in order, each with what caused it; an entry leads to the rule behind it. */
 const props = defineProps<{ told: Told[] }>()
-defineEmits<{ here: [one: Told] }>()
+defineEmits<{ here: [one: Told]; export: [] }>()
 const FILTERS = ['all', 'mine', 'changes', 'refused'] as const
 const filter = useStorage<(typeof FILTERS)[number]>('chronicle-filter', 'all')
 const list = ref<HTMLElement | null>(null)
@@ -68,6 +68,13 @@ watch(shown, () => void nextTick(() => list.value?.scrollTo({ top: list.value.sc
         @click="filter = one"
       >
         {{ one }}
+      </button>
+      <button
+        v-if="told.length"
+        v-tooltip="'All of it as a file: one event a line, as CloudEvents JSON'"
+        @click="$emit('export')"
+      >
+        export
       </button>
       <input v-model="wanted" class="wanted" placeholder="words" aria-label="words in the chronicle" />
     </header>

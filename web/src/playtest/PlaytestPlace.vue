@@ -142,6 +142,14 @@ function keepHere(): void {
 function keepThen(one: Told): void {
   keep(`After: ${one.text}`, one.tick)
 }
+/** Hands the chronicle over as a file. */
+watch(run.exported, (lines) => {
+  const link = document.createElement('a')
+  link.href = URL.createObjectURL(new Blob([lines], { type: 'application/x-ndjson' }))
+  link.download = `${book.settings?.key ?? 'walk'}-chronicle.ndjson`
+  link.click()
+  URL.revokeObjectURL(link.href)
+})
 let called = ''
 function keep(name: string, moment: number | true): void {
   leaf.value = 'cards'
@@ -337,7 +345,7 @@ onUnmounted(() => {
         </div>
         <p v-if="stateWords" class="lost" role="status">{{ stateWords }}</p>
       </div>
-      <Chronicle :told="run.chronicle.value" @here="keepThen" />
+      <Chronicle :told="run.chronicle.value" @here="keepThen" @export="run.send({ export: true })" />
     </div>
     <aside class="page">
       <Problems :problems="run.problems.value" />

@@ -1,5 +1,5 @@
 import { refAutoReset, useEventListener, useNow } from '@vueuse/core'
-import { computed, onUnmounted, ref, shallowRef, type ComputedRef, type Ref, type ShallowRef } from 'vue'
+import { computed, onUnmounted, ref, shallowRef, triggerRef, type ComputedRef, type Ref, type ShallowRef } from 'vue'
 import type { Problem, Schemas } from '@/api/client'
 
 /** What a run tells, as the server describes it. */
@@ -47,6 +47,8 @@ export interface PlaytestRun {
   barred: ShallowRef<Barred | null>
   /** What the run had come to when it was asked for, as the values of a start card. */
   moment: ShallowRef<Record<string, unknown> | null>
+  /** The chronicle as lines of JSON, once it was asked for. */
+  exported: ShallowRef<string>
   starting: ShallowRef<Starting | null>
   /** The edit of the project that the run is of. */
   edit: Ref<number>
@@ -79,6 +81,7 @@ export function usePlaytest(project: number): PlaytestRun {
   const barred = refAutoReset<Barred | null>(null, BARRED_MS)
   const starting = shallowRef<Starting | null>(null)
   const moment = shallowRef<Record<string, unknown> | null>(null)
+  const exported = shallowRef('')
   const edit = ref(0)
   const leftOut = ref<string[]>([])
   const fromHere = ref(false)
@@ -120,6 +123,10 @@ export function usePlaytest(project: number): PlaytestRun {
     if (message.why) why.value = message.why
     if (message.barred) barred.value = message.barred
     if (message.moment) moment.value = message.moment
+    if (message.export !== undefined) {
+      exported.value = message.export
+      triggerRef(exported)
+    }
     if (message.starting) starting.value = message.starting
     if (message.ended) closed = ended.value = true
     if (message.picture) show(message.picture)
@@ -200,6 +207,7 @@ export function usePlaytest(project: number): PlaytestRun {
     silentS,
     barred,
     moment,
+    exported,
     starting,
     edit,
     leftOut,

@@ -279,13 +279,14 @@ class PlayMessage(TypedDict, total=False):
     """One message of a playtest to its screen.
 
     `edit` is the edit of the project that the run is of; `left_out` says what of a moment did not fit into it; `moment` is
-    what the run has come to, as the values of a start card.
+    what the run has come to, as the values of a start card; `export` the chronicle as lines of JSON.
     """
 
     run: int
     edit: int
     left_out: list[str]
     moment: dict[str, Any]
+    export: str
     starting: StartingShown
     picture: Picture
     why: Why
