@@ -25,24 +25,10 @@ os.environ.setdefault("DJANGO_SETTINGS_MODULE", "vocanta.server.settings")
 os.environ["VOCANTA_DATA"] = tempfile.mkdtemp(prefix="vocanta-bench-")
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
 
+from scripts import bench_walks
+from scripts.measuring import MS, median_ms, say
+
 DIST = Path("web/dist")
-MS = 1_000.0
-
-
-def median_ms(work: Callable[[], object], times: int) -> float:
-    """The median time of a piece of work after two warm-ups, milliseconds."""
-    taken = []
-    for i in range(times + 2):
-        begun = time.perf_counter()
-        work()
-        if i >= 2:
-            taken.append((time.perf_counter() - begun) * MS)
-    return statistics.median(taken)
-
-
-def say(name: str, value: float, unit: str) -> None:
-    """One figure."""
-    print(f"{name} {value:.4g} {unit}", flush=True)
 
 
 def ticks() -> None:
@@ -579,6 +565,8 @@ def main() -> int:
         "checking": checking,
         "checking_again": checking_again,
         "check_command": check_command,
+        "half_an_hour": bench_walks.half_an_hour,
+        "ten_at_once": bench_walks.ten_at_once,
     }
     for name in sys.argv[1:] or parts:
         parts[name]()
