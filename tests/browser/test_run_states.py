@@ -105,6 +105,20 @@ class RunStates(Driven):
         answer = self.client.post(f"/api/projects/{self.project}/edits", body, content_type="application/json")
         self.assertEqual(answer.status_code, 200)
 
+    def test_a_page_that_is_left_lets_its_run_go_and_walks_again_when_one_goes_back(self):
+        self.walking()
+        self.open_place("plan/yard_bell")
+        self.see("article h1", "Yard bell")
+        wait_for(lambda: not PlaytestConsumer.under_way, "the run to be let go")
+        self.browser.back()
+        self.see('[data-prompt="yard_bell"]')
+        wait_for(lambda: PlaytestConsumer.under_way, "a run to be under way again")
+        self.see_none(".lost")
+        before = self.see(".purse").text
+        wait_for(lambda: self.see(".purse").text != before, "the clock to go on")
+        self.keys("e")
+        self.see('[data-told="sound"]')
+
     def test_the_chronicle_is_handed_over_as_a_file_of_events(self):
         self.walking("palm_lamp")
         self.keys("e")
