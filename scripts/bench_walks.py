@@ -53,7 +53,7 @@ def ten_at_once() -> None:
     first = json.dumps({"project": dumps(night_bloom().project), "start": {}, "inputs": [], "tick": 0})
     command = [sys.executable, "-m", "vocanta.server.engine_process"]
     # Each says when its pictures came through a watcher that does nothing else.
-    watcher = "import sys, time\nfor line in sys.stdin:\n    if '\"picture\"' in line[:20]: print(time.monotonic())"
+    watcher = "import sys, time\nfor line in sys.stdin:\n    if '\"picture\"' in line[:20]: print(time.monotonic(), flush=True)"
     environment = {**os.environ, "OPENBLAS_NUM_THREADS": "1"}
     engines, watchers = [], []
     for _ in range(10):
@@ -64,14 +64,15 @@ def ten_at_once() -> None:
         engines.append(engine)
         watch = [sys.executable, "-c", watcher]
         watchers.append(subprocess.Popen(watch, stdin=engine.stdout, stdout=subprocess.PIPE, text=True))
-    time.sleep(WATCHED_S * 2)
+    # The first pictures are of a time when others are still starting; the last so many of each are looked at.
+    seen = [[float(next(one.stdout)) for _ in range(2 * WATCHED_S * 30)] for one in watchers if one.stdout is not None]
     for engine in engines:
         assert engine.stdin is not None
         engine.stdin.close()
     late, all_ticks = 0, 0
-    for engine, one in zip(engines, watchers, strict=True):
+    for engine, one, first_times in zip(engines, watchers, seen, strict=True):
+        times = [*first_times, *map(float, one.communicate()[0].split())][-WATCHED_S * 30 :]
         engine.wait()
-        times = [float(line) for line in one.communicate()[0].split()][-WATCHED_S * 30 :]
         apart = [b - a for a, b in itertools.pairwise(times)]
         late += sum(gap > 1.5 / 30 for gap in apart)
         all_ticks += len(apart)

@@ -10,7 +10,7 @@ import unittest
 from tests.core.small import project, thing
 from tests.core.test_engine import random_inputs
 from tests.core.walked import Walked, walked
-from vocanta.core.engine.again import as_data, card_of, fitted, from_data
+from vocanta.core.engine.again import as_data, card_of, fitted, from_data, reached
 from vocanta.core.progress.as_if import PASSING
 from vocanta.core.progress.compiling import compiled
 from vocanta.core.progress.layout import STATUS
@@ -18,12 +18,16 @@ from vocanta.core.project.fileformat import adapter_of
 from vocanta.core.project.tree import plain
 
 
+def come_to(walk):
+    """What a walk has come to, as a start card."""
+    here = walk.run.situation
+    return card_of(here, reached(here, walk.run.clocks), "spot", "Spot")
+
+
 def again(walk, later=None):
     """The run that starts where a walk has come to, and what was left out; by way of files."""
     later = later or walk.project
-    card = adapter_of("card").validate_python(
-        json.loads(json.dumps(plain(card_of(walk.run.situation, walk.run.clocks, "spot", "Spot"))))
-    )
+    card = adapter_of("card").validate_python(json.loads(json.dumps(plain(come_to(walk)))))
     program = walk.run.situation.program if later is walk.project else compiled(later)
     fits = fitted(card, later, program, 7)
     start = from_data(json.loads(json.dumps(as_data(fits.start))))

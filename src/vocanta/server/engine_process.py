@@ -23,7 +23,7 @@ from collections.abc import Mapping
 from datetime import datetime
 from typing import Any, TextIO
 
-from ..core.engine.again import card_of, from_data
+from ..core.engine.again import card_of, from_data, reached
 from ..core.engine.chronicle import Entry
 from ..core.engine.exporting import event_lines
 from ..core.engine.inputs import Input, read_input
@@ -36,6 +36,7 @@ from ..core.progress.compiling import compiled
 from ..core.project import fileformat
 from ..core.project.fileformat import read_json
 from ..core.project.problems import Problem, ProjectError
+from ..core.project.records import Card
 from ..core.project.tree import plain
 
 PACES = (0.25, 0.5, 1.0, 2.0, 4.0)
@@ -135,7 +136,7 @@ class Session:
                 lines = event_lines(self.run.chronicle, self.run.situation.project.key, self._number, self._begun)
                 self._send({"export": "".join(lines)})
             elif what == "again_here":
-                self._send({"here": plain(card_of(self.run.situation, self.run.clocks))})
+                self._send({"here": plain(self._here())})
             else:
                 raise ProjectError(
                     [
@@ -150,10 +151,13 @@ class Session:
         except ProjectError as error:
             self._send({"problems": [p.as_dict() for p in error.problems]})
 
+    def _here(self) -> Card:
+        """What the run has come to now, as a start card."""
+        return card_of(self.run.situation, reached(self.run.situation, self.run.clocks))
+
     def _tell_moment(self, tick: int | None) -> None:
         """The values of a start card for the present moment, or for the one after a tick."""
-        run = self.run
-        card = card_of(run.situation, run.clocks) if tick is None else self.snapshots.card_at(tick)
+        card = self._here() if tick is None else self.snapshots.card_at(tick)
         self._send({"moment": {field: value for field, value in plain(card).items() if field != "key"}})
 
     def _do(self, what: Any) -> None:

@@ -69,14 +69,15 @@ watch(shown, () => void nextTick(() => list.value?.scrollTo({ top: list.value.sc
       >
         {{ one }}
       </button>
+      <input v-model="wanted" class="wanted" placeholder="words" aria-label="words in the chronicle" />
       <button
         v-if="told.length"
         v-tooltip="'All of it as a file: one event a line, as CloudEvents JSON'"
+        class="link"
         @click="$emit('export')"
       >
         export
       </button>
-      <input v-model="wanted" class="wanted" placeholder="words" aria-label="words in the chronicle" />
     </header>
     <ol ref="list">
       <li
@@ -114,6 +115,7 @@ li { display: flex; gap: 12px; line-height: 1.6; font-size: 13.5px; }
 .when { color: var(--dusk); font-size: 12.5px; }
 .what { flex: 1; min-width: 0; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; text-align: left; }
 .because { display: block; padding-left: 18px; color: var(--dusk); }
+header .link { border-bottom-color: #5b6670; }
 .link.here { align-self: flex-start; color: var(--chalk); border-bottom-color: #5b6670; white-space: nowrap; }
 .wanted {
   width: 92px; padding: 0 2px; color: var(--chalk); background: none; border: 0;

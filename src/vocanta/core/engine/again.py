@@ -8,6 +8,7 @@ talk, a motion, a wait, a cool-down) is not, and who walks about begins where he
 from __future__ import annotations
 
 import math
+from array import array
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
@@ -30,7 +31,7 @@ _DERIVED = frozenset({"cell", "entry", "place", "stood", "ended", "ending", "car
 
 
 @dataclass(frozen=True, slots=True)
-class Standing:
+class Reached:
     """What a run has come to: its row, the level, where the player stands (x, y, facing), where things lie, seconds left of
     time limits by column."""
 
@@ -41,17 +42,17 @@ class Standing:
     left: Mapping[int, float]
 
 
-def card_of(here: Situation, clocks: Clocks, key: str = "here", name: str = "Here") -> Card:
-    """The present moment of a run as a start card."""
-    timed = (n for n, column in enumerate(here.program.columns) if column.what == "limit")
+def reached(here: Situation, clocks: Clocks) -> Reached:
+    """What a run has come to now, of its own: it stays as it is while the run goes on."""
+    columns, player = here.program.columns, here.player
+    timed = (n for n in here.program.waits_of if columns[n].what == "limit")
     left = {n: seconds for n in timed if (seconds := clocks.left_of(n)) is not None}
-    player = here.player
-    now = Standing(here.row, here.level, (player.x, player.y, player.facing_deg), here.spots, left)
-    return card_from(here, now, key, name)
+    stands = player.x, player.y, player.facing_deg
+    return Reached(array("i", here.row), here.level, stands, dict(here.spots), left)
 
 
-def card_from(here: Situation, then: Standing, key: str, name: str) -> Card:
-    """A moment of a run as a start card."""
+def card_of(here: Situation, then: Reached, key: str = "here", name: str = "Here") -> Card:
+    """What a run has come to as a start card."""
     layout = here.layout
     holds = tuple(
         held_of(layout, here.words, column, value, then.left.get(number))
