@@ -1,6 +1,8 @@
-"""The command line. `vocanta check FILE` says what is amiss in a project file or its zip, without server or database.
+"""The command line: `vocanta check FILE` says what is amiss in a project file or its zip, `vocanta walk FILE` walks its kept
+walks again; without server or database.
 
-It ends with 0 where nothing was found, 1 where something was, 2 where it was asked wrongly or could not read the file.
+Either ends with 0 where all is well, 1 where something was found or a walk parts ways, 2 where it was asked wrongly or could
+not read the file.
 """
 
 from __future__ import annotations
@@ -18,12 +20,16 @@ if TYPE_CHECKING:
     from .core.checks.asking import Report
     from .core.checks.check import Check
     from .core.checks.finding import Finding
+    from .core.project.keeping import Walk
+    from .core.project.problems import ProjectError
     from .core.project.records import Project
+    from .core.walks.rewalking import Outcome
 
 VERSION = "0.1.0"
 FOUND_NOTHING, FOUND, WRONG = 0, 1, 2
 SLOW_S = 1.0
 """Work that takes longer tells how far it has come, on a terminal."""
+_FILE = "a project file, or the zip of a project with its sounds"
 _COLOURS = {"stops it": "1;31", "likely wrong": "33", "worth a look": "36"}
 _WORDS = {"stops it": "stops-it", "likely wrong": "likely-wrong", "worth a look": "worth-a-look"}
 
@@ -39,7 +45,7 @@ def main(arguments: Sequence[str] | None = None, out: TextIO | None = None, err:
         return WRONG if ended.code else FOUND_NOTHING
     gc.disable()  # A command is over before a collection would pay.
     try:
-        return _check(asked, out, err)
+        return {"check": _check, "walk": _walk}[asked.command](asked, out, err)
     finally:
         gc.enable()
 
@@ -49,15 +55,17 @@ def _parser() -> argparse.ArgumentParser:
     parser.add_argument("--version", action="version", version=f"vocanta {VERSION}")
     commands = parser.add_subparsers(dest="command", required=True, metavar="COMMAND")
     check = commands.add_parser("check", help="say what is amiss in a project", description=__doc__)
-    check.add_argument(
-        "file", nargs="?", metavar="FILE", help="a project file, or the zip of a project with its sounds"
-    )
+    check.add_argument("file", nargs="?", metavar="FILE", help=_FILE)
     check.add_argument("--format", choices=("text", "json", "sarif", "junit"), default="text", help="text for people")
     check.add_argument(
         "--severity", choices=tuple(_WORDS.values()), default="worth-a-look", help="this and heavier ones"
     )
     check.add_argument("--only", default="", metavar="CHECK[,CHECK]", help="the checks to ask, by name")
     check.add_argument("--list", action="store_true", help="list all checks, and what each asks")
+    walk = commands.add_parser("walk", help="walk the kept walks of a project again", description=__doc__)
+    walk.add_argument("file", metavar="FILE", help=_FILE)
+    walk.add_argument("--format", choices=("text", "json", "junit"), default="text", help="text for people")
+    walk.add_argument("--only", default="", metavar="WALK[,WALK]", help="the walks to walk, by name")
     return parser
 
 
@@ -76,17 +84,69 @@ def _check(asked: argparse.Namespace, out: TextIO, err: TextIO) -> int:
         return WRONG
     try:
         report = _report(_project(Path(asked.file)), frozenset(only), err)
-    except (OSError, UnicodeDecodeError) as error:
-        err.write(f"vocanta check: {asked.file} cannot be read: {_reason(error)}.\n")
-        return WRONG
-    except ProjectError as error:
-        for problem in error.problems:
-            err.write(f"vocanta check: {asked.file}: {problem.message} {problem.fix}\n")
-        return WRONG
+    except (OSError, UnicodeDecodeError, ProjectError) as error:
+        return _unread(error, asked, err)
     mine = tuple(c for c in checks() if not only or c.name in only)
     report, mine = _as_heavy(report, mine, asked.severity)
     out.write(_written(report, asked.file, asked.format, mine, colours=_is_terminal(out)))
     return FOUND if report.findings or report.failed else FOUND_NOTHING
+
+
+def _unread(error: OSError | UnicodeDecodeError | ProjectError, asked: argparse.Namespace, err: TextIO) -> int:
+    """Say why a file could not be taken."""
+    from .core.project.problems import ProjectError
+
+    if isinstance(error, ProjectError):
+        said = [f"{asked.file}: {p.message} {p.fix}" for p in error.problems]
+    else:
+        said = [f"{asked.file} cannot be read: {_reason(error)}."]
+    err.write("".join(f"vocanta {asked.command}: {line}\n" for line in said))
+    return WRONG
+
+
+def _walk(asked: argparse.Namespace, out: TextIO, err: TextIO) -> int:
+    from .core.progress.compiling import compiled
+    from .core.project.noting import unnoted
+    from .core.project.problems import ProjectError
+    from .core.walks.rewalking import all_again
+
+    note = _noting(err) if _is_terminal(err) else unnoted
+    try:
+        project = _project(Path(asked.file))
+        walks = _chosen_walks(project, asked.only)
+        outcomes = list(all_again(project, compiled(project), walks, note))
+    except (OSError, UnicodeDecodeError, ProjectError) as error:
+        return _unread(error, asked, err)
+    if note is not unnoted:
+        err.write("\r\x1b[K")
+    out.write(_walks_written(outcomes, asked))
+    return FOUND_NOTHING if all(o.same for o in outcomes) else FOUND
+
+
+def _chosen_walks(project: Project, only: str) -> list[Walk]:
+    """The kept walks of these names, or all. Raises `ProjectError` for a name that none has."""
+    from .core.project.problems import Problem, ProjectError
+
+    names = [name for name in only.replace(" ", "").split(",") if name]
+    known = [w.key for w in project.walks]
+    unknown = [name for name in names if name not in known]
+    if unknown:
+        fix = f"There are: {', '.join(known) or 'none'}."
+        raise ProjectError([Problem("not_found", f"There is no kept walk “{unknown[0]}”.", fix, "walk")])
+    return [w for w in project.walks if not names or w.key in names]
+
+
+def _walks_written(outcomes: Sequence[Outcome], asked: argparse.Namespace) -> str:
+    from .core.walks import reports
+
+    if asked.format == "text":
+        said = [f"{line}\n" for outcome in outcomes for line in reports.lines(outcome)]
+        same = sum(o.same for o in outcomes)
+        end = "comes" if len(outcomes) == 1 else "come"
+        walks = "kept walk" if len(outcomes) == 1 else "kept walks"
+        return "".join([*said, f"{same} of {len(outcomes)} {walks} of {asked.file} {end} to the same end.\n"])
+    written = reports.as_json if asked.format == "json" else reports.as_junit
+    return written(outcomes, Path(asked.file).as_posix())
 
 
 def _reason(error: OSError | UnicodeDecodeError) -> str:

@@ -46,7 +46,7 @@ class Floors(unittest.TestCase):
 
     def test_from_above_a_ledge_stops_nobody_and_from_below_everybody(self):
         floor = floor_of(self.LEDGE)
-        self.assertEqual(len(floor.stops_at(6.0, 1.0)) - len(floor.stops_at(1.0, 1.0)), 1)
+        self.assertEqual(len(floor.stops_in(floor.area_at(6.0, 1.0))) - len(floor.stops_in(floor.area_at(1.0, 1.0))), 1)
         self.assertEqual(
             (floor.drop_m("up", "low"), floor.drop_m("low", "up"), floor.drop_m("up", "sky")), (1.0, 0.0, 0.0)
         )

@@ -13,9 +13,9 @@ from pydantic import ValidationError
 from ..core.cuetext import carrying
 from ..core.cuetext.references import (
     references_of,
-    renamed_in_card,
     renamed_in_design,
     renamed_in_endings,
+    renamed_in_notes,
     replaced,
     text_fields,
 )
@@ -590,8 +590,8 @@ def _with_names(user: models.Record, names: dict[str, str], owner: str | None) -
     for field in (f for f in plain if ":" not in f):
         hole = {"?": ""}
         value = values[field]
-        if user.type == "card" and isinstance(value, list):
-            values[field] = renamed_in_card(field, value, names, None if owner is None else (owner,))
+        if user.type in NOTING and field not in ("in_level", "at"):
+            values[field] = renamed_in_notes(user.type, field, value, names, None if owner is None else (owner,))
             continue
         if field == "endings":
             values[field] = renamed_in_endings(value, names)

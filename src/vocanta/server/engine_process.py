@@ -35,8 +35,8 @@ from ..core.engine.why import explained
 from ..core.progress.compiling import compiled
 from ..core.project import fileformat
 from ..core.project.fileformat import read_json
+from ..core.project.keeping import Card
 from ..core.project.problems import Problem, ProjectError
-from ..core.project.records import Card
 from ..core.project.tree import plain
 
 PACES = (0.25, 0.5, 1.0, 2.0, 4.0)

@@ -321,6 +321,19 @@ class Card(Record):
     digit = models.CharField(max_length=1, blank=True)
 
 
+class Walk(Record):
+    """A kept walk: where it begins, what was done in it, what came of it, and what it must come to."""
+
+    name = models.CharField(max_length=120)
+    begins = models.JSONField(default=dict)
+    seed = models.PositiveIntegerField(default=0)
+    ticks = models.PositiveIntegerField(default=0)
+    deeds = models.JSONField(default=list)
+    came = models.JSONField(default=list)
+    comes_to = models.JSONField(default=list)
+    pressed = models.JSONField(default=list)
+
+
 class Edit(models.Model):
     """One named, undoable change of a project, made in one tab.
 
@@ -405,4 +418,5 @@ RECORD_MODELS: dict[str, type[Record]] = {
     "reply": Reply,
     "aside": Aside,
     "card": Card,
+    "walk": Walk,
 }

@@ -6,7 +6,7 @@ from typing import Any
 
 from ..core.engine.again import fitted, kept_now, point_card
 from ..core.progress.as_if import Changes
-from ..core.project.records import Card
+from ..core.project.keeping import Card
 from ..core.project.tree import plain
 from . import models
 from .programs import Compiled

@@ -6,10 +6,11 @@ import copy
 from collections.abc import Collection, Iterator
 from typing import Any
 
-from ..core.cuetext.references import references_of, renamed_in_card, replaced, text_fields
+from ..core.cuetext.references import references_of, renamed_in_notes, replaced, text_fields
 from ..core.project.designs import with_values
 from ..core.project.names import key_problem
 from ..core.project.problems import Problem
+from ..core.project.records import NOTING
 from . import models
 from .refusals import Refused
 from .rows import values_of
@@ -149,8 +150,9 @@ def _belongs(sheet: Sheet, user: models.Record, ids: set[int]) -> bool:
 def _reworded(user: models.Record, old: str, new: str, owners: set[str]) -> dict[str, Any]:
     values = values_of(user)
     put: dict[str, Any] = {}
-    if user.type == "card" and new != HOLE:
-        put["holds"] = renamed_in_card("holds", values["holds"], {old: new}, owners)
+    if user.type in NOTING and new != HOLE:
+        for field in {r.field for r in references_of(user.type, values) if r.name == old and r.owner in owners}:
+            put[field] = renamed_in_notes(user.type, field, values[field], {old: new}, owners)
     for field in text_fields(user.type):
         text = values.get(field) or ""
         spans = [

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from ..project.records import SCOPED, Aside
+from ..project.keeping import Aside
+from ..project.records import SCOPED
 from .finding import Finding
 
 

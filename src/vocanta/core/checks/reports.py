@@ -6,6 +6,7 @@ import json
 from typing import Any
 from xml.etree import ElementTree as ET
 
+from ..project.xmltext import cleaned, document
 from .asking import Report
 from .check import Check
 from .finding import WEIGHTS, Finding, Weight
@@ -101,21 +102,11 @@ def as_junit(report: Report, file: str, asked: tuple[Check, ...]) -> str:
         case = ET.SubElement(suite, "testcase", classname=f"vocanta.{check.weight.replace(' ', '_')}", name=check.name)
         mine = [f for f in report.findings if f.check == check.name]
         if check.name in failed:
-            ET.SubElement(case, "error", message=_clean(failed[check.name].what), type="fault").text = ""
+            ET.SubElement(case, "error", message=cleaned(failed[check.name].what), type="fault").text = ""
         elif mine:
             failures += 1
             head = mine[0].sentence if len(mine) == 1 else f"{len(mine)} times: {check.title}"
-            failure = ET.SubElement(case, "failure", message=_clean(head), type=check.weight)
-            failure.text = _clean("\n".join(f"{f.at.record}: {f.sentence}" for f in mine))
+            failure = ET.SubElement(case, "failure", message=cleaned(head), type=check.weight)
+            failure.text = cleaned("\n".join(f"{f.at.record}: {f.sentence}" for f in mine))
     suite.set("failures", str(failures))
-    whole = ET.Element("testsuites")
-    whole.append(suite)
-    ET.indent(whole, " ")
-    return '<?xml version="1.0" encoding="UTF-8"?>\n' + ET.tostring(whole, encoding="unicode") + "\n"
-
-
-def _clean(text: str) -> str:
-    """Text without what XML cannot hold."""
-    return "".join(
-        c for c in text if c in "\t\n" or 0x20 <= ord(c) < 0xD800 or 0xE000 <= ord(c) < 0xFFFE or ord(c) > 0xFFFF
-    )
+    return document(suite)

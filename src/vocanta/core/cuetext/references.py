@@ -99,6 +99,8 @@ def _in_fields(record_type: str, data: Mapping[str, Any]) -> Iterator[Reference]
         yield from _in_design(record_type, data)
     if record_type == "card":
         yield from _in_card(data)
+    if record_type == "walk":
+        yield from _in_walk(data)
     if record_type == "level":
         yield from (Reference("endings", w) for e in data.get("endings", ()) for w in e.get("when", ()) if w != "?")
     if record_type == "stage" and data.get("then") not in (None, "", "?", "ready", "done"):
@@ -107,19 +109,38 @@ def _in_fields(record_type: str, data: Mapping[str, Any]) -> Iterator[Reference]
         yield Reference("then", data["then"])
 
 
-def _in_card(data: Mapping[str, Any]) -> Iterator[Reference]:
-    """Names in what a start card holds: of columns, of their values, of what lies elsewhere."""
-    for one in data.get("holds") or ():
-        what, names = _column_names(one["column"])
-        yield from (Reference("holds", name) for name in names)
-        if one.get("named"):
-            yield Reference("holds", one["named"], None, names[0] if what in _OWNING and names else "")
+def _in_card(data: Mapping[str, Any], field: str = "") -> Iterator[Reference]:
+    """Names in what a start card holds, and in what lies elsewhere by it; `field` is that which holds the card itself."""
+    yield from _in_held(field or "holds", data.get("holds") or ())
     for one in data.get("lies") or ():
-        yield from (Reference("lies", name) for name in (one["key"], one["level"]))
+        yield from (Reference(field or "lies", name) for name in (one["key"], one["level"]))
+
+
+def _in_held(field: str, held: Iterable[Mapping[str, Any]]) -> Iterator[Reference]:
+    """Names of columns and of their values."""
+    for one in held:
+        what, names = _column_names(one["column"])
+        yield from (Reference(field, name) for name in names)
+        if one.get("named"):
+            yield Reference(field, one["named"], None, names[0] if what in _OWNING and names else "")
+
+
+def _in_walk(data: Mapping[str, Any]) -> Iterator[Reference]:
+    """Names in a kept walk: where it begins, what was done at what, what came of what, and what it must come to."""
+    begins = data.get("begins") or {}
+    yield from _in_card(begins, "begins")
+    yield from _in_held("comes_to", data.get("comes_to") or ())
+    for field, places in _WALKED.items():
+        named = [one.get(place, "") for one in data.get(field) or () for place in places]
+        yield from (Reference(field, name) for name in dict.fromkeys(named) if KEY.match(name))
+    if begins.get("in_level"):
+        yield Reference("begins", begins["in_level"])
 
 
 _OWNING = ("state", "stage")
 """The columns whose values have names that are unique in their owner."""
+_WALKED: dict[str, tuple[str, ...]] = {"deeds": ("at", "what", "level"), "came": ("subject", "level")}
+"""Places in the lists of a kept walk that are names."""
 
 
 def _column_names(column: str) -> tuple[str, list[str]]:
@@ -127,28 +148,47 @@ def _column_names(column: str) -> tuple[str, list[str]]:
     return what, [name for name in key.split("/") if KEY.match(name)]
 
 
-def renamed_in_card(
-    field: str, noted: Iterable[Mapping[str, Any]], names: Mapping[str, str], owners: Collection[str] | None
-) -> list[dict[str, Any]]:
-    """What a start card holds, or what lies elsewhere by it, with other names put in place of some.
+def renamed_in_notes(
+    record_type: str, field: str, noted: Any, names: Mapping[str, str], owners: Collection[str] | None
+) -> Any:
+    """A field of a start card or a kept walk with other names put in place of some.
 
     `owners`: whose states or stages they are; None for names of the whole project."""
 
     def now(name: str) -> str:
         return names.get(name, name)
 
+    if record_type == "walk" and field == "begins":
+        put = {part: renamed_in_notes("card", part, noted[part], names, owners) for part in ("holds", "lies")}
+        return {**noted, **put, "in_level": noted["in_level"] if owners is not None else now(noted["in_level"])}
+    if field in _WALKED:
+        return [_renamed_in_walked(field, one, names, owners) for one in noted]
     if field == "lies":
         return [{**one, "key": now(one["key"]), "level": now(one["level"])} for one in noted]
-    put = []
-    for one in noted:
-        what, _, key = one["column"].partition(":")
-        held = dict(one)
-        if owners is None and key:
-            held["column"] = f"{what}:{'/'.join(map(now, key.split('/')))}"
-        if (what in _OWNING and key in owners) if owners is not None else what not in _OWNING:
-            held["named"] = now(one["named"])
-        put.append(held)
-    return put
+    return [_renamed_in_held(one, names, owners) for one in noted]
+
+
+def _renamed_in_held(
+    one: Mapping[str, Any], names: Mapping[str, str], owners: Collection[str] | None
+) -> dict[str, Any]:
+    what, _, key = one["column"].partition(":")
+    held = dict(one)
+    if owners is None and key:
+        held["column"] = f"{what}:{'/'.join(names.get(part, part) for part in key.split('/'))}"
+    if (what in _OWNING and key in owners) if owners is not None else what not in _OWNING:
+        held["named"] = names.get(one["named"], one["named"])
+    return held
+
+
+def _renamed_in_walked(
+    field: str, one: Mapping[str, Any], names: Mapping[str, str], owners: Collection[str] | None
+) -> dict[str, Any]:
+    """An entry of a kept walk; what something came to is a name of its owner's."""
+    if owners is None:
+        return {**one, **{place: names.get(one[place], one[place]) for place in _WALKED[field] if place in one}}
+    if field == "came" and one.get("subject") in owners and "detail" in one:
+        return {**one, "detail": names.get(one["detail"], one["detail"])}
+    return dict(one)
 
 
 def _in_design(record_type: str, data: Mapping[str, Any]) -> Iterator[Reference]:

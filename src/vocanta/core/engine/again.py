@@ -19,7 +19,8 @@ from ..progress.as_if import PASSING, Changes, as_if
 from ..progress.columns import Column
 from ..progress.layout import Layout
 from ..progress.program import Program
-from ..project.records import Card, Held, Lying, Project
+from ..project.keeping import Card, Held, Lying
+from ..project.records import Project
 from .clocks import Clocks
 from .run import Start
 from .situation import Place, Situation
@@ -84,6 +85,21 @@ def point_card(
         spot = level.start_x_m, level.start_y_m, level.start_facing_deg
     x, y, facing_deg = spot or (0.0, 0.0, 0.0)
     return Card(key, "Here", level.key if level is not None else "", x, y, facing_deg, holds)
+
+
+def card_of_start(start: Start, program: Program, words: Words, key: str = "here", name: str = "Here") -> Card:
+    """The start card that a run begins from which begins so."""
+    project, columns = program.layout.project, program.columns
+    level = next((lv for lv in project.levels if lv.key == (start.level or project.first_level)), None)
+    placed = (0.0, 0.0, 0.0) if level is None else (level.start_x_m, level.start_y_m, level.start_facing_deg)
+    chosen = (start.x, start.y, start.facing_deg)
+    x, y, facing_deg = (usual if own is None else own for usual, own in zip(placed, chosen, strict=True))
+    left = dict(start.left)
+    holds = tuple(
+        held_of(program.layout, words, columns[program.table.number(column)], value, left.get(column))
+        for column, value in start.puts
+    )
+    return Card(key, name, level.key if level is not None else "", x, y, facing_deg, holds, start.lies)
 
 
 def is_kept(column: Column) -> bool:

@@ -15,6 +15,7 @@ from ..progress.needs import may_use
 from ..progress.onerow import holds_on
 from ..project.records import Ability
 from ..space.bodies import in_the_way
+from ..space.geometry import Floats
 from ..space.working import LOOKED_AT_DEG
 from .looking import MARGIN_DEG, Eyes
 from .moving import Mover
@@ -36,6 +37,9 @@ class Bodily:
         self._standing = [n for n, one in enumerate(scene.objects) if one.design.walks and n not in scene.walkers]
         """Characters that have no round and carry nothing: they stand where they were placed."""
         self._in_way = self._columns("in_way")
+        self._ways_of = list(self._in_way)
+        self._ways: tuple[Floats, Floats, Floats] | None = None
+        self._laid = -1
         self._around = [
             (numbers[key], how, who, layout.column(*around_column(key, how, who)))
             for key, how, who in layout.mentions.arounds
@@ -89,19 +93,25 @@ class Bodily:
         """The objects that somebody is in the way of; only bodies near one are looked at closely."""
         if not self._in_way:
             return []
-        numbers, bodies = np.array(list(self._in_way), dtype=np.intp), list(self.bodies(SOMEBODY))
-        places = np.array(bodies)
-        gaps = np.hypot(
-            self.scene.middles[numbers, 0, None] - places[None, :, 0],
-            self.scene.middles[numbers, 1, None] - places[None, :, 1],
-        )
-        near = gaps < self.scene.swept_size(numbers)[:, None] + places[None, :, 2]
+        bodies = list(self.bodies(SOMEBODY))
+        (middles_x, middles_y, sizes), (x, y, radius) = self._ways_at(), np.array(bodies).T
+        dx, dy, near = middles_x - x, middles_y - y, sizes + radius
+        found, by = (dx * dx + dy * dy < near * near).nonzero()
         pairs: dict[int, list[int]] = {}
-        for i, j in np.argwhere(near):
-            pairs.setdefault(int(numbers[i]), []).append(int(j))
+        for i, j in zip(found.tolist(), by.tolist(), strict=True):
+            pairs.setdefault(self._ways_of[i], []).append(j)
         return [
-            n for n, found in pairs.items() if self._stands(n) and any(self._in_the_way(n, bodies[j]) for j in found)
+            n for n, there in pairs.items() if self._stands(n) and any(self._in_the_way(n, bodies[j]) for j in there)
         ]
+
+    def _ways_at(self) -> tuple[Floats, Floats, Floats]:
+        """Where the bodies are that somebody may be in the way of, and how far each passes over; shape (n, 1) each."""
+        if self._ways is None or self._laid != self.mover.layings:
+            numbers = np.array(self._ways_of, dtype=np.intp)
+            x, y = self.scene.middles[numbers].T
+            self._ways = x[:, None].copy(), y[:, None].copy(), self.scene.swept_size(numbers)[:, None]
+            self._laid = self.mover.layings
+        return self._ways
 
     def _stands(self, number: int) -> bool:
         return bool(self.mover.exists[number])

@@ -8,7 +8,7 @@ import numpy as np
 
 from ..space.bodies import Pose, Solid, cleared, pose_of, slide, solid_of
 from ..space.geometry import turned
-from ..space.ways import Way, Ways
+from ..space.ways import Way, Ways, ways_among
 from .inputs import Input
 from .scene import Scene, Swing
 from .situation import TICKS_A_SECOND, Situation
@@ -34,6 +34,8 @@ class Mover:
         self.swings: dict[int, Swing] = {}
         self.still: list[int] = []
         self.changed: set[int] = set()
+        self.layings = 0
+        """How often anything here was laid elsewhere."""
         self.walkers = {n: self._walker(n) for n in scene.walkers}
         self._ways: dict[float, Ways] = {}
         self._ends: dict[int, tuple[Solid, ...]] = {}
@@ -138,6 +140,7 @@ class Mover:
 
     def _lay(self, number: int, x: float, y: float, turn_deg: float) -> None:
         self.scene.place(number, x, y, turn_deg)
+        self.layings += 1
         if number in self.walkers:
             walker = self.walkers[number]
             walker.x, walker.y, walker.facing_deg, walker.way = x, y, turn_deg, []
@@ -157,20 +160,21 @@ class Mover:
         dx, dy = (0.0, 0.0) if held else self._direction(given, body.speed_mps * seconds)
         if dx or dy:
             player.facing_deg = round(math.degrees(math.atan2(dy, dx)), 3)
-            stops, solids = self.scene.floor.stops_at(player.x, player.y), self.solids_near(math.hypot(dx, dy))
+            area = self.scene.floor.area_at(player.x, player.y)
+            stops, solids = self.scene.floor.stops_in(area), self.solids_near(math.hypot(dx, dy))
             x, y = slide(player.x, player.y, dx, dy, body.radius_m, stops, solids)
             if player.way and math.hypot(x - player.x, y - player.y) < math.hypot(dx, dy) * 0.1:
                 self._go_round()
-            self._step_to(x, y)
+            self._step_to(x, y, area)
         if given.look is not None:
             player.facing_deg = round(given.look, 3)
         self._move_walkers(seconds)
 
-    def _step_to(self, x: float, y: float) -> None:
-        """Stand a step further; over a ledge one comes to stand clear of it, below."""
+    def _step_to(self, x: float, y: float, area: int) -> None:
+        """Stand a step further than in an area; over a ledge one comes to stand clear of it, below."""
         floor, player = self.scene.floor, self.situation.player
-        if floor.ledges and floor.area_at(x, y) != floor.area_at(player.x, player.y):
-            x, y = cleared(x, y, self.situation.project.player.radius_m, floor.stops_at(x, y))
+        if floor.ledges and (there := floor.area_at(x, y)) != area:
+            x, y = cleared(x, y, self.situation.project.player.radius_m, floor.stops_in(there))
         player.x, player.y = round(x, 3), round(y, 3)
 
     def _go_round(self) -> None:
@@ -182,7 +186,7 @@ class Mover:
         player.way = [] if way[:1] == player.way[:1] else way
 
     def _standing(self) -> list[Solid]:
-        return [s for n in np.flatnonzero(self.blocking) for s in self.solids_of(int(n))]
+        return [s for n in self.blocking.nonzero()[0] for s in self.solids_of(int(n))]
 
     def _people(self, but: int) -> list[Solid]:
         """Everybody who walks here, as bodies."""
@@ -254,7 +258,8 @@ class Mover:
         self.scene.reaches.floor[number] = self.scene.floor.height_at(walker.x, walker.y)
         column = self.situation.layout.find("whereabouts", key)
         if column is not None:
-            self.situation.row[column] = self.situation.cells.at(self.scene.level.key, walker.x, walker.y)
+            likely = self.situation.row[column]
+            self.situation.row[column] = self.situation.cells.at(self.scene.level.key, walker.x, walker.y, likely)
 
     def _talker(self) -> int:
         """Who stands still because they speak."""
@@ -290,7 +295,7 @@ class Mover:
     def ways(self, radius: float) -> Ways:
         """The walkable floor as it is now, kept until something that blocks changes."""
         if radius not in self._ways:
-            self._ways[radius] = Ways(self.scene.floor, radius, self._standing())
+            self._ways[radius] = ways_among(self.scene.floor, radius, tuple(self._standing()))
         return self._ways[radius]
 
     def place_of(self, key: str) -> tuple[float, float, float]:

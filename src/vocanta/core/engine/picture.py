@@ -24,7 +24,6 @@ from .shown import (
     ThingShown,
     TrackedShown,
 )
-from .situation import TICKS_A_SECOND
 from .talking import Speech, wording_number
 
 
@@ -228,13 +227,3 @@ class Painter:
             {"verb": verb, "name": run.words.name(key), "count": run.value("tally", f"{verb}/{key}")}
             for verb, key in run.layout.mentions.tallies
         ]
-
-
-def seconds(tick: int) -> str:
-    """A tick as minutes, seconds and tenths.
-
-    >>> seconds(30 * 61 + 15)
-    '01:01.5'
-    """
-    tenths = tick * 10 // TICKS_A_SECOND
-    return f"{tenths // 600:02d}:{tenths // 10 % 60:02d}.{tenths % 10}"

@@ -5,8 +5,6 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-import numpy as np
-
 from ..phrases.vocabulary import PLAYER
 from ..progress.guards import can_hold
 from ..progress.onerow import first_unmet
@@ -74,19 +72,34 @@ class Prompts:
         self.situation, self.senses, self.scene = situation, senses, senses.scene
         self.live: dict[str, LivePrompt] = {}
         self.candidates: dict[str, list[Candidate]] = {}
+        self._rests_on: tuple[object, ...] | None = None
 
     def clear(self) -> None:
         """The player is in another level: nothing is offered here."""
-        self.live, self.candidates = {}, {}
+        self.live, self.candidates, self._rests_on = {}, {}, None
+
+    def _what_decides(self) -> tuple[object, ...] | None:
+        """All that focus and prompts rest on, to be compared; None while something that is in reach moves."""
+        senses, mover, player = self.senses, self.senses.mover, self.situation.player
+        if mover.swings or any(senses.inside[n] for n in mover.walkers):
+            return None
+        stands = player.x, player.y, player.facing_deg
+        return stands, mover.layings, senses.inside.tobytes(), tuple(self.situation.row)
 
     def focus(self) -> None:
-        """Which object gets which control now."""
+        """Which object gets which control now; where nothing has changed that it rests on, it is not asked again."""
+        rests_on = self._what_decides()
+        if rests_on is None or rests_on != self._rests_on:
+            self._focus()
+            self._rests_on = rests_on
+
+    def _focus(self) -> None:
         holders = {control: p.number for control, p in self.live.items()}
         self.clear()
         if self.situation.known("talk"):
             return
         offers: dict[str, dict[int, LivePrompt]] = {}
-        for number in (int(n) for n in np.flatnonzero(self.senses.inside & self.senses.mover.exists)):
+        for number in (int(n) for n in (self.senses.inside & self.senses.mover.exists).nonzero()[0]):
             for live in self.offered(number):
                 offers.setdefault(live.control, {})[number] = live
         for control, by_number in offers.items():

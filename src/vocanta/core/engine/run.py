@@ -14,8 +14,9 @@ from ..progress.happenings import Happening
 from ..progress.onerow import RowOutcome, RowWalk, holds_on
 from ..progress.ops import Told
 from ..progress.program import Action, Program
+from ..project.keeping import Done, Lying
 from ..project.problems import Problem, ProjectError
-from ..project.records import Lying, Project
+from ..project.records import Project
 from ..space.reaches import LEAVE_M
 from . import chances
 from .causes import SKIPPED, START, WALKING, Cause, Causes
@@ -64,6 +65,16 @@ class Stage:
     prompts: Prompts
 
 
+@dataclass(frozen=True, slots=True)
+class Doing:
+    """What an input of the player came to be: `do` as in a kept walk, at what, by which control, button, reply or decision."""
+
+    do: Done
+    at: str
+    what: str
+    words: str = ""
+
+
 _ASKED = frozenset({"use", "hold", "choose", "strike", "reply", "decide"})
 """The actions that the player asks for; of walking nobody expects an answer."""
 
@@ -86,6 +97,8 @@ class Run:
         self.chronicle: list[Entry] = []
         self.off: frozenset[str] = frozenset()
         self.held: set[str] = set()
+        self.doing: list[Doing] = []
+        """What the player did in this tick."""
         self._stages: dict[str, Stage] = {}
         self._causes = Causes(situation.words)
         self._cause, self._stale = START, False
@@ -156,7 +169,7 @@ class Run:
         """One thirtieth of a second; what happened in it, in order."""
         begun, situation = len(self.chronicle), self.situation
         situation.tick += 1
-        self._stale = False
+        self._stale, self.doing = False, []
         if situation.ended:
             given = STILL
         pressed = self._take_input(given)
@@ -392,7 +405,9 @@ class Run:
         if prompt.buttons:
             marked = next((b for b in prompt.buttons if b.key == mark), prompt.buttons[0])
             self._push(marked, key)
-        elif prompt.hold_ticks and prompt.usable:
+            return
+        self.doing.append(Doing("hold" if prompt.hold_ticks else "use", key, control))
+        if prompt.hold_ticks and prompt.usable:
             self.holds.begin(prompt)
             self.tell(Told(Happening.HOLD_BEGUN, key), f"object/{key}")
         elif prompt.action is None:
@@ -424,8 +439,11 @@ class Run:
         situation, bodily = self.situation, self.here.senses.bodily
         found = [a.key for a in situation.project.abilities if a.control == control]
         aimed = next((a for a in found if a in bodily.aims), None)
+        if found and aimed is None:
+            self.doing.append(Doing("strike", "", control))
         if aimed is not None:
             key = self.here.mover.scene.objects[bodily.aims[aimed]].thing.key
+            self.doing.append(Doing("strike", key, control))
             self._cause = self._causes.ability(aimed, key)
             self.tell(Told(Happening.STRUCK, key, (("by", aimed),)), f"ability/{aimed}")
             self.act(situation.program.by_name[f"struck:{key}/{aimed}"], cause=self._cause, attempt=True)
@@ -447,8 +465,11 @@ class Run:
         elif given.choose:
             action = by_name.get(f"reply:{speech.line.key}/{given.choose}")
             if action is not None:
+                words = next(r.wordings[0] for r in speech.line.replies if r.key == given.choose)
+                self.doing.append(Doing("answer", speech.line.key, given.choose, words))
                 self.act(action, cause=self._causes.answered(speech.line.key, given.choose))
         elif given.skip:
+            self.doing.append(Doing("skip", speech.line.key, ""))
             speech.left = 0
             self.act(self.talk.voice(), cause=SKIPPED)
 
@@ -456,11 +477,13 @@ class Run:
         """The player takes on, declines or gives up a quest; where that is no longer possible, nothing happens."""
         action = self.situation.program.by_name.get(given.decide)
         if action is not None and action.kind == "decide":
+            self.doing.append(Doing("decide", action.subject, given.decide.partition(":")[0]))
             self.act(action, cause=self._causes.decided(given.decide))
 
     def _push(self, button: LiveButton, key: str) -> None:
         """A button is pressed: what it does, or its refusal."""
         self._cause = self._causes.button(key, button.key)
+        self.doing.append(Doing("choose", key, button.key, button.wording))
         if button.action is None:
             self._nothing_here(key)
         elif button.usable:
@@ -491,10 +514,20 @@ class Run:
             notice = notice or refusal(told, words)
         spot = self.places.spot(details) if told.what in (Happening.SOUND, Happening.EFFECT) else None
         text, at, rule = sentence(told, words), str(details.get("at", "")), words.rule(origin)
-        came_to = str(details.get("stage", details.get("status", "")))
+        came_to = next((self._detail(told.subject, d, details[d]) for d in _CAME_TO if d in details), "")
         self.chronicle.append(
             Entry(situation.tick, told.what, told.subject, text, origin, self._cause, rule, at, spot, notice, came_to)
         )
+
+    def _detail(self, subject: str, detail: str, value: object) -> str:
+        """What something came to, as it is called outside: a state by its name."""
+        if detail == "state" and isinstance(value, int) and subject in self.situation.layout.placed:
+            return self.situation.layout.placed[subject].design.states[value].key
+        return str(value)
+
+
+_CAME_TO = ("stage", "status", "state", "met", "by", "value", "count")
+"""The details of what is told that say what something came to."""
 
 
 def replayed(project: Project, start: Start, inputs: list[Input]) -> Run:

@@ -52,7 +52,7 @@ class Senses:
         found, was, here = Sensed(), self.inside, self.mover.exists & self.mover.reach_on
         player, floor_m = self.situation.player, self.situation.floor_m
         self.inside = self.scene.reaches.inside(player.x, player.y, was, floor_m) & here
-        for number in (int(n) for n in np.flatnonzero(self.inside != was)):
+        for number in (int(n) for n in (self.inside != was).nonzero()[0]):
             self._enter(found, number, bool(self.inside[number]))
         self._write(found, self._looks())
         self._write(found, self.bodily.senses())
@@ -65,7 +65,7 @@ class Senses:
     def silence(self) -> Sensed:
         """The player is in another level: nothing here is sensed any more."""
         found = Sensed()
-        for number in (int(n) for n in np.flatnonzero(self.inside)):
+        for number in (int(n) for n in self.inside.nonzero()[0]):
             self._enter(found, number, False)
         self._write(found, ((self._looked_at[n], 0) for n in sorted(self._seen)))
         self._write(found, self.bodily.silent())
@@ -86,7 +86,7 @@ class Senses:
 
     def _looks(self) -> Iterator[tuple[int, int]]:
         """The objects in reach, and those that were looked at last, asked anew."""
-        inside = {int(n) for n in np.flatnonzero(self.inside)} & self._looked_at.keys()
+        inside = {int(n) for n in self.inside.nonzero()[0]} & self._looked_at.keys()
         for number in sorted(inside | self._seen):
             column = self._looked_at[number]
             now = number in inside and self.eyes.demands_met(number, bool(self.situation.row[column]))

@@ -23,6 +23,16 @@ TICK_S = 1.0 / TICKS_A_SECOND
 _ROUNDING_M = 2e-3
 
 
+def at_clock(tick: int) -> str:
+    """A tick as minutes, seconds and tenths.
+
+    >>> at_clock(30 * 72 + 12)
+    '01:12.4'
+    """
+    tenths = tick * 10 // TICKS_A_SECOND
+    return f"{tenths // 600:02d}:{tenths // 10 % 60:02d}.{tenths % 10}"
+
+
 @dataclass(frozen=True, slots=True)
 class Place:
     """Where something is: level, metres east and north, the way it is turned, degrees."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from bisect import bisect_right
 from dataclasses import replace
 
-from ..project.records import Card
+from ..project.keeping import Card
 from .again import Reached, card_of, reached
 from .clocks import Clocks
 from .situation import TICKS_A_SECOND, Situation

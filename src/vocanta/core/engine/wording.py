@@ -13,7 +13,7 @@ from ..cuetext.writing import write_need
 from ..phrases import nodes as n
 from ..phrases.vocabulary import GRADE, STATUSES
 from ..progress.columns import Column, What
-from ..progress.layout import Layout, lay_out
+from ..progress.layout import OUTCOMES, Layout, lay_out
 from ..progress.placed import COPY_OF
 from ..project.designs import cues_in_order, resolved
 from ..project.english import counted, singular
@@ -205,6 +205,7 @@ class Words:
             "tally": lambda: f"{self.name(last)} {first} {times}",
             "mark": lambda: f"mark on {name}",
             "down": lambda: f"{name} down" if value else "",
+            "ended": lambda: f"the level {OUTCOMES[value]}" if value else "",
         }
         return said[what]() if what in said else ""
 

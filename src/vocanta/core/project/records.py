@@ -13,21 +13,24 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, JsonValue
 
-Key = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]*$", max_length=60)]
-Ref = Annotated[str, Field(pattern=r"^([a-z][a-z0-9_]*|\?)?$", max_length=60)]
-Name = Annotated[str, Field(min_length=1, max_length=120)]
-Metres = Annotated[float, Field(ge=-10_000, le=10_000, allow_inf_nan=False)]
-Size = Annotated[float, Field(gt=0, le=1_000, allow_inf_nan=False)]
-Degrees = Annotated[float, Field(ge=-3_600, le=3_600, allow_inf_nan=False)]
-Seconds = Annotated[float, Field(ge=0, le=86_400, allow_inf_nan=False)]
-Drop = Annotated[float, Field(ge=0, le=1_000, allow_inf_nan=False)]
-Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
-Icon = Annotated[str, Field(max_length=40)]
-Count = Annotated[int, Field(ge=0, le=999_999)]
-Wording = Annotated[str, Field(max_length=4_000)]
-Wordings = Annotated[tuple[Wording, ...], Field(min_length=1, max_length=40)]
-CueText = Annotated[str, Field(max_length=20_000)]
-Point = tuple[Metres, Metres]
+from .keeping import Aside, Card, Walk
+from .scalars import (
+    Count,
+    CueText,
+    Degrees,
+    Drop,
+    Icon,
+    Key,
+    Metres,
+    Name,
+    Point,
+    Ref,
+    Seconds,
+    Share,
+    Size,
+    Wording,
+    Wordings,
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -452,58 +455,6 @@ class Conversation:
 
 
 @dataclass(frozen=True, slots=True)
-class Aside:
-    """A finding put aside as right as it is: which check found it, `at` whose name, and the stamp of what it rests on.
-
-    It comes back when that changes.
-    """
-
-    key: Key
-    check: Annotated[str, Field(max_length=60)] = ""
-    at: Ref = ""
-    rests_on: Annotated[str, Field(max_length=40)] = ""
-    reason: Wording = ""
-
-
-@dataclass(frozen=True, slots=True)
-class Held:
-    """One value of progress that differs from the beginning: its column, the value as a number, the name of the value where
-    it has one, and in words. `seconds` are what is left of a time limit."""
-
-    column: Annotated[str, Field(min_length=1, max_length=200)]
-    value: int = 0
-    named: Annotated[str, Field(max_length=60)] = ""
-    says: Annotated[str, Field(max_length=300)] = ""
-    seconds: Seconds | None = None
-
-
-@dataclass(frozen=True, slots=True)
-class Lying:
-    """Where something lies that was moved: whose name, level, metres, degrees."""
-
-    key: Annotated[str, Field(min_length=1, max_length=120)]
-    level: Ref
-    x_m: Metres
-    y_m: Metres
-    turn_deg: Degrees = 0.0
-
-
-@dataclass(frozen=True, slots=True)
-class Card:
-    """A start card: a place to begin a walk at, and all that differs there from the beginning. `digit` is put to Alt."""
-
-    key: Key
-    name: Name
-    in_level: Ref = ""
-    x_m: Metres = 0.0
-    y_m: Metres = 0.0
-    facing_deg: Degrees = 0.0
-    holds: tuple[Held, ...] = ()
-    lies: tuple[Lying, ...] = ()
-    digit: Literal["", "1", "2", "3", "4", "5", "6", "7", "8", "9"] = ""
-
-
-@dataclass(frozen=True, slots=True)
 class Control:
     """A named input of the player: keys (as the browser names them), mouse buttons, pad buttons by number."""
 
@@ -566,6 +517,7 @@ class Project:
     conversations: tuple[Conversation, ...] = ()
     asides: tuple[Aside, ...] = ()
     cards: tuple[Card, ...] = ()
+    walks: tuple[Walk, ...] = ()
 
 
 Record = (
@@ -592,6 +544,7 @@ Record = (
     | Reply
     | Aside
     | Card
+    | Walk
 )
 
 RECORD_TYPES: dict[str, type[Any]] = {
@@ -620,6 +573,7 @@ RECORD_TYPES: dict[str, type[Any]] = {
         Reply,
         Aside,
         Card,
+        Walk,
     )
 }
 
@@ -638,6 +592,7 @@ CHILDREN: dict[str, dict[str, str]] = {
         "conversations": "conversation",
         "asides": "aside",
         "cards": "card",
+        "walks": "walk",
     },
     "level": {"areas": "area", "walls": "wall", "objects": "object", "exits": "exit", "cues": "cue"},
     "area": {"cues": "cue"},
@@ -654,7 +609,7 @@ SCOPED = frozenset({"cue", "stage", "reply"})
 """Types whose keys are unique in their owner; every other record's key is unique in the project."""
 
 
-NOTING = frozenset({"aside", "card"})
+NOTING = frozenset({"aside", "card", "walk"})
 """Types that note something of other records without needing it: those can be deleted all the same."""
 
 

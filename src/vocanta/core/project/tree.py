@@ -5,8 +5,10 @@ from __future__ import annotations
 import dataclasses
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import cache
 from typing import Any
 
+from .keeping import SPARSE
 from .names import key_problem
 from .problems import Problem
 from .records import CHILDREN, SCOPED, Project, own_fields
@@ -59,14 +61,26 @@ def own_data(record_type: str, record: Any) -> dict[str, Any]:
 
 
 def plain(value: Any) -> Any:
-    """A value as plain data: records and values as dicts, tuples as lists."""
+    """A value as plain data: records and values as dicts, tuples as lists. Of values that come by the hundred, what is as
+    usual is left out."""
     if dataclasses.is_dataclass(value) and not isinstance(value, type):
-        return {f.name: plain(getattr(value, f.name)) for f in dataclasses.fields(value)}
+        names = _unusual(value) if isinstance(value, SPARSE) else own_names(type(value))
+        return {name: plain(getattr(value, name)) for name in names}
     if isinstance(value, tuple | list):
         return [plain(v) for v in value]
     if isinstance(value, dict):
         return {k: plain(v) for k, v in value.items()}
     return value
+
+
+@cache
+def own_names(record: type[Any]) -> tuple[str, ...]:
+    """The names of the fields of a record or value, in order."""
+    return tuple(f.name for f in dataclasses.fields(record))
+
+
+def _unusual(value: Any) -> list[str]:
+    return [f.name for f in dataclasses.fields(value) if getattr(value, f.name) != f.default]
 
 
 def name_problems(project: Project) -> list[Problem]:

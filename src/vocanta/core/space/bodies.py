@@ -137,6 +137,8 @@ def slide(
     over = [s for s in solids if s.distance(x, y) < radius - 1e-6]
     clear = [s for s in solids if s not in over]
     segments = np.concatenate([stops, *(s.sides() for s in clear)]) if clear else stops
+    if not over and _room(x, y, segments) >= radius + length:
+        return x + dx, y + dy
     steps = max(1, math.ceil(length / (radius * SUBSTEP)))
     for _ in range(steps):
         nx, ny, free = _pushed_clear(x + dx / steps, y + dy / steps, radius, segments)
@@ -145,6 +147,12 @@ def slide(
             break
         x, y = nx, ny
     return x, y
+
+
+def _room(x: float, y: float, segments: Floats) -> float:
+    """How far the nearest segment is off, metres."""
+    near = nearest_on(segments, x, y)
+    return float(np.hypot(near[:, 0] - x, near[:, 1] - y).min(initial=math.inf))
 
 
 def cleared(x: float, y: float, radius: float, segments: Floats) -> tuple[float, float]:

@@ -120,8 +120,12 @@ class Cells:
             i for i, c in enumerate(self.cells) if any(b.key == key and b.spot == spot for b in c.blockers)
         )
 
-    def at(self, level: str, x: float, y: float) -> int:
-        """The number of the cell at a point; outside the floor the nearest of the level. Raises `KeyError`: no level."""
+    def at(self, level: str, x: float, y: float, likely: int = -1) -> int:
+        """The number of the cell at a point; outside the floor the nearest of the level. `likely` is looked at first.
+
+        Raises `KeyError`: no level."""
+        if likely >= 0 and self.cells[likely].level == level and shapely.contains_xy(self.cells[likely].shape, x, y):
+            return likely
         point, here = Point(x, y), self.by_level[level]
         inside = self._trees[level].query(point, predicate="intersects")
         if len(inside):
@@ -132,7 +136,9 @@ class Cells:
     def gap_m(self, number: int, x: float, y: float) -> float:
         """How far a point lies from a cell, 0 inside and for a cell without floor."""
         shape = self.cells[number].shape
-        return 0.0 if shape.is_empty else float(shape.distance(Point(x, y)))
+        if shape.is_empty or shapely.contains_xy(shape, x, y):
+            return 0.0
+        return float(shape.distance(Point(x, y)))
 
     def inside(self, number: int, x: float, y: float, edge_m: float = 1e-3) -> Spot:
         """The point itself where the cell has it, else the nearest of the cell that lies so far from its edge."""

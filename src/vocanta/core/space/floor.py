@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
-from functools import cached_property
+from dataclasses import dataclass, field, replace
+from functools import cached_property, lru_cache
 from itertools import combinations
 
 import numpy as np
+import numpy.typing as npt
 import shapely
-from shapely.geometry import LineString, MultiLineString, Point, Polygon
+from shapely.geometry import LineString, MultiLineString, Polygon
 from shapely.geometry.base import BaseGeometry
 
-from ..project.records import Area, Level
+from ..project.records import Area, Level, Wall
 from .geometry import Floats
 
 STEP_M = 0.4
@@ -20,9 +21,11 @@ GRID_M = 1e-6
 """Corners that lie closer together are one: an error of arithmetic is no gap in the floor."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Floor:
-    """A level as solids. `stops` are segments (n, 4) no walker passes; `screens` those that stop sight, with tops (n,)."""
+    """A level as solids; one and the same for levels of the same areas and walls.
+
+    `stops` are segments (n, 4) no walker passes; `screens` those that stop sight, with tops (n,)."""
 
     areas: tuple[Area, ...]
     polygons: tuple[Polygon, ...]
@@ -39,12 +42,22 @@ class Floor:
         """The lines of the walls alone, a little wide."""
         return shapely.union_all([LineString(np.reshape(s, (2, 2))) for s in self.wall_segments]).buffer(1e-3)
 
-    def stops_at(self, x: float, y: float) -> Floats:
-        """The segments that stop a walker who stands at a point: from above, one-way ledges do not."""
+    @cached_property
+    def _shapes(self) -> npt.NDArray[np.object_]:
+        """The polygons, to be asked all at once."""
+        return np.array(self.polygons, dtype=object)
+
+    def stops_in(self, area: int) -> Floats:
+        """The segments that stop a walker who stands in an area, by its number: from above, one-way ledges do not."""
         if not self.ledges:
             return self.stops
-        here = self.area_at(x, y)
-        return np.concatenate([self.stops, *(segments for upper, _, segments in self.ledges if upper != here)])
+        return self._stops_in[area]
+
+    @cached_property
+    def _stops_in(self) -> dict[int, Floats]:
+        numbers = range(-1, len(self.areas))
+        ledges = {n: [segments for upper, _, segments in self.ledges if upper != n] for n in numbers}
+        return {n: np.concatenate([self.stops, *ledges[n]]) for n in numbers}
 
     def drop_m(self, upper: str, lower: str) -> float:
         """How deep one may drop from one area to another, 0 where one may not."""
@@ -55,8 +68,8 @@ class Floor:
 
     def area_at(self, x: float, y: float) -> int:
         """The number of the area at a point, -1 outside all."""
-        point = Point(x, y)
-        return next((i for i, p in enumerate(self.polygons) if p.intersects(point)), -1)
+        here = np.flatnonzero(shapely.intersects_xy(self._shapes, x, y))
+        return int(here[0]) if len(here) else -1
 
     def height_at(self, x: float, y: float) -> float:
         """Floor height in metres, 0 outside all areas."""
@@ -66,23 +79,29 @@ class Floor:
 
 def floor_of(level: Level) -> Floor:
     """The floor of a level. Outlines that cross themselves are mended the way shapely's `make_valid` does."""
-    polygons = tuple(_polygon(a) for a in level.areas)
+    return _floor(tuple(replace(a, cues=()) for a in level.areas), level.walls)
+
+
+@lru_cache(32)
+def _floor(areas: tuple[Area, ...], walls: tuple[Wall, ...]) -> Floor:
+    polygons = tuple(_polygon(a) for a in areas)
+    shapely.prepare(polygons)
     whole = shapely.union_all(polygons, grid_size=GRID_M) if polygons else Polygon()
-    walls = [(wall, _wall_segments(wall.points)) for wall in level.walls]
-    ledges, drops = _ledges(level, polygons)
-    stops = [s for _, s in walls] + [_lines(whole.boundary)] + ledges
-    screens = [(s, wall.height_m) for wall, s in walls if not wall.glass]
+    walled = [(wall, _wall_segments(wall.points)) for wall in walls]
+    ledges, drops = _ledges(areas, polygons)
+    stops = [s for _, s in walled] + [_lines(whole.boundary)] + ledges
+    screens = [(s, wall.height_m) for wall, s in walled if not wall.glass]
     tops = [np.full(len(s), CEILING_M if h is None else h) for s, h in screens]
     empty = np.empty((0, 4))
     return Floor(
-        level.areas,
+        areas,
         polygons,
         whole,
         np.concatenate([empty, *stops]),
         np.concatenate([empty, *(s for s, _ in screens)]),
         np.concatenate([np.empty(0), *tops]),
         tuple(drops),
-        np.concatenate([empty, *(s for _, s in walls)]),
+        np.concatenate([empty, *(s for _, s in walled)]),
     )
 
 
@@ -107,15 +126,17 @@ def _lines(shape: BaseGeometry) -> Floats:
     return np.concatenate([np.empty((0, 4)), *found])
 
 
-def _ledges(level: Level, polygons: tuple[Polygon, ...]) -> tuple[list[Floats], list[tuple[int, int, Floats]]]:
+def _ledges(
+    areas: tuple[Area, ...], polygons: tuple[Polygon, ...]
+) -> tuple[list[Floats], list[tuple[int, int, Floats]]]:
     """Borders between areas whose floors differ by more than a step: those nobody passes, and those one can drop over."""
     closed: list[Floats] = []
     drops: list[tuple[int, int, Floats]] = []
-    for (i, a), (j, b) in combinations(enumerate(level.areas), 2):
+    for (i, a), (j, b) in combinations(enumerate(areas), 2):
         if abs(a.floor_m - b.floor_m) > STEP_M + 1e-9:
             border = _lines(shapely.line_merge(polygons[i].boundary.intersection(polygons[j].boundary)))
             upper, lower = (i, j) if a.floor_m > b.floor_m else (j, i)
-            if level.areas[lower].key in level.areas[upper].drops_to:
+            if areas[lower].key in areas[upper].drops_to:
                 drops.append((upper, lower, border))
             else:
                 closed.append(border)

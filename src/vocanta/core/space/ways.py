@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import Any
 
 import numpy as np
@@ -166,3 +166,9 @@ def _shifted(numbers: npt.NDArray[np.intp], dx: int, dy: int) -> tuple[npt.NDArr
     here = numbers[: width - dx, max(0, -dy) : height - max(0, dy)]
     there = numbers[dx:, max(0, dy) : height + min(0, dy)]
     return here.ravel(), there.ravel()
+
+
+@lru_cache(24)
+def ways_among(floor: Floor, radius: float, solids: tuple[Solid, ...]) -> Ways:
+    """The walkable floor among bodies; what was worked out for the same ones stays known for a while."""
+    return Ways(floor, radius, solids)
