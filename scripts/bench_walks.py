@@ -30,7 +30,7 @@ def half_an_hour() -> None:
     from vocanta.demo import night_bloom
 
     run = Run(night_bloom().project)
-    snapshots = Snapshots(run.situation, run.clocks)
+    snapshots = Snapshots(run)
     inputs = random_inputs(1, 3_000)
     before, begun = _resident_mb(), time.perf_counter()
     for number in range(HALF_AN_HOUR):

@@ -11,9 +11,10 @@ import unittest
 
 from tests.core.test_project import demo
 from tests.core.walked import Walked
+from vocanta.core.engine.beginning import Start
 from vocanta.core.engine.inputs import Input, read_input
 from vocanta.core.engine.picture import Painter
-from vocanta.core.engine.run import Run, Start, replayed
+from vocanta.core.engine.run import Run, replayed
 from vocanta.core.engine.why import explained
 from vocanta.core.progress.as_if import as_if
 from vocanta.core.progress.compiling import compiled

@@ -16,7 +16,7 @@ from vocanta.core.progress.layout import STATUS
 class Moments(unittest.TestCase):
     def walk(self, walk, inputs):
         """Walk on, keeping the moments; what the run had come to after each tick in which anything happened."""
-        snapshots, then = Snapshots(walk.run.situation, walk.run.clocks), {}
+        snapshots, then = Snapshots(walk.run), {}
         for given in inputs:
             happened = bool(walk.run.tick(given))
             snapshots.note(happened=happened)

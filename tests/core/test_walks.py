@@ -14,8 +14,9 @@ from junitparser import JUnitXml
 from tests.core.small import project, thing
 from tests.core.test_project import demo
 from vocanta.cli import main
+from vocanta.core.engine.beginning import Start
 from vocanta.core.engine.inputs import Input
-from vocanta.core.engine.run import Run, Start
+from vocanta.core.engine.run import Run
 from vocanta.core.progress.compiling import compiled
 from vocanta.core.project.fileformat import dumps, loads
 from vocanta.core.project.keeping import Came, Card, Deed, Held, Walk
@@ -121,7 +122,10 @@ class WalkedAgain(unittest.TestCase):
     def test_a_reply_is_chosen_by_its_words_wherever_it_stands(self):
         def talk(*replies):
             line = Line("hello", ("Hello.",), True, replies=replies)
-            return project(lever(text="when used then open conversation chat"), talks=(Conversation("chat", "Chat", lines=(line,)),))
+            return project(
+                lever(text="when used then open conversation chat"),
+                talks=(Conversation("chat", "Chat", lines=(line,)),),
+            )
 
         yes, no = (Reply(k, (w,), steps=f"set wet to {w.lower()}") for k, w in (("r1", "Yes"), ("r2", "No")))
         of = talk(yes, no)

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from tests.core.test_project import demo
+from vocanta.core.engine.beginning import Start
 from vocanta.core.engine.inputs import Input
-from vocanta.core.engine.run import Run, Start
+from vocanta.core.engine.run import Run
 from vocanta.core.engine.standing import standing_before
 
 STILL = Input()

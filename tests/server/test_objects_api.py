@@ -8,8 +8,9 @@ import wave
 from pathlib import Path
 
 from tests.server.test_api import OnTheDemo
+from vocanta.core.engine.beginning import Start
 from vocanta.core.engine.inputs import Input
-from vocanta.core.engine.run import Run, Start
+from vocanta.core.engine.run import Run
 from vocanta.core.engine.standing import standing_before
 from vocanta.core.project.assets import unfolded
 from vocanta.core.project.signs import SIGNS

@@ -73,7 +73,7 @@ class Session:
         self._noted = time.monotonic()
         self.run = Run(project, from_data(begin.get("start") or {}), compiled(project, self._starting))
         self.painter = Painter(self.run)
-        self.snapshots = Snapshots(self.run.situation, self.run.clocks)
+        self.snapshots = Snapshots(self.run)
         self.paused, self.pace = False, USUAL_PACE
         self._waiting: list[Input] = []
         self._untold: list[Entry] = []

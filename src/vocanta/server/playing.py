@@ -7,7 +7,7 @@ import secrets
 from typing import Any, NamedTuple
 
 from ..core.engine.again import Fitted, as_data, fitted
-from ..core.engine.run import Start
+from ..core.engine.beginning import Start
 from ..core.engine.standing import standing_before
 from ..core.progress.as_if import as_if
 from ..core.project.fileformat import adapter_of

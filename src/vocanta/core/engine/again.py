@@ -11,6 +11,7 @@ import math
 from array import array
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
+from types import MappingProxyType
 from typing import Any
 
 from pydantic import TypeAdapter
@@ -21,10 +22,11 @@ from ..progress.layout import Layout
 from ..progress.program import Program
 from ..project.keeping import Card, Held, Lying
 from ..project.records import Project
+from .beginning import Start
 from .clocks import Clocks
-from .run import Start
 from .situation import Place, Situation
 from .standing import free_near, standing_before
+from .walkers import Walker
 from .wording import Words
 
 _DERIVED = frozenset({"cell", "entry", "place", "stood", "ended", "ending", "carrier", "later"})
@@ -33,23 +35,26 @@ _DERIVED = frozenset({"cell", "entry", "place", "stood", "ended", "ending", "car
 
 @dataclass(frozen=True, slots=True)
 class Reached:
-    """What a run has come to: its row, the level, where the player stands (x, y, facing), where things lie, seconds left of
-    time limits by column."""
+    """What a run has come to by a tick: its row, the level, where the player stands (x, y, facing), where things lie, seconds
+    left of time limits by column, where those who walk are, by their numbers in the level."""
 
+    tick: int
     row: Sequence[int]
     level: str
     player: tuple[float, float, float]
     spots: Mapping[str, Place]
     left: Mapping[int, float]
+    walkers: Mapping[int, tuple[float, float, float]]
 
 
-def reached(here: Situation, clocks: Clocks) -> Reached:
+def reached(here: Situation, clocks: Clocks, walkers: Mapping[int, Walker] = MappingProxyType({})) -> Reached:
     """What a run has come to now, of its own: it stays as it is while the run goes on."""
     columns, player = here.program.columns, here.player
     timed = (n for n in here.program.waits_of if columns[n].what == "limit")
     left = {n: seconds for n in timed if (seconds := clocks.left_of(n)) is not None}
     stands = player.x, player.y, player.facing_deg
-    return Reached(array("i", here.row), here.level, stands, dict(here.spots), left)
+    walk = {number: (w.x, w.y, w.facing_deg) for number, w in walkers.items()}
+    return Reached(here.tick, array("i", here.row), here.level, stands, dict(here.spots), left, walk)
 
 
 def card_of(here: Situation, then: Reached, key: str = "here", name: str = "Here") -> Card:

@@ -35,6 +35,10 @@ class Errands:
         self._columns = {key: column for key, column in found.items() if column is not None}
         self._came_from: dict[str, Spot] = {}
 
+    def goes_on_as(self, other: Errands) -> None:
+        """Take over who came from where."""
+        self._came_from = other._came_from
+
     def send(self, key: str, mover: Mover) -> None:
         """A carrier sets out: one who is not in this level comes in by the exit nearest the player."""
         home, number = self.situation.layout.placed[key], mover.scene.number[key]

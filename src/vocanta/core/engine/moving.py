@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 
 import numpy as np
 
@@ -45,6 +46,21 @@ class Mover:
         one = self.scene.objects[number]
         radius = max(one.design.body.width_m / 2, 0.1)
         return Walker(one.thing.x_m, one.thing.y_m, one.thing.turn_deg, one.design.speed_mps, radius, one.thing.round)
+
+    def goes_on_as(self, other: Mover) -> None:
+        """Take over motions under way, between the poses that parts have by now, and who walks where."""
+        for number, swing in other.swings.items():
+            was, design = other.scene.objects[number].design, self.scene.objects[number].design
+            now = {pose_of(a): pose_of(b) for a, b in zip(was.states, design.states, strict=True)}
+            total = max(1, math.ceil(design.motion.seconds * TICKS_A_SECOND))
+            passed = min(round(swing.passed / swing.total * total), total)
+            ends = now.get(swing.start, swing.start), now.get(swing.end, swing.end)
+            self.swings[number] = Swing(*ends, total, passed, design.motion.easing)
+            self._settle_into(number)
+        for number, walker in other.walkers.items():
+            mine = self.walkers[number]
+            self.walkers[number] = replace(walker, speed_mps=mine.speed_mps, radius_m=mine.radius_m, stops=mine.stops)
+            self._carry_walker(number, self.walkers[number])
 
     # --- following progress
 

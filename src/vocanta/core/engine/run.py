@@ -14,46 +14,29 @@ from ..progress.happenings import Happening
 from ..progress.onerow import RowOutcome, RowWalk, holds_on
 from ..progress.ops import Told
 from ..progress.program import Action, Program
-from ..project.keeping import Done, Lying
-from ..project.problems import Problem, ProjectError
+from ..project.keeping import Done
 from ..project.records import Project
 from ..space.reaches import LEAVE_M
 from . import chances
+from .beginning import Start, level_of, stand_at
 from .causes import SKIPPED, START, WALKING, Cause, Causes
 from .chronicle import Entry
 from .clocks import Clocks
 from .errands import Errands
 from .holds import Hold, Holds
 from .inputs import STILL, Input
+from .ledger import Ledger
 from .looking import Eyes
 from .moving import Mover
 from .places import Places
 from .prompts import LiveButton, LivePrompt, Prompts
 from .sensing import Sensed, Senses
 from .sentences import refusal, sentence
-from .situation import TICK_S, Place, Situation
+from .situation import TICK_S, Situation
 from .talking import Talk
 
 MOST_LOOKS = 16
 """So often one action may bring about what the senses then find; more waits for the next tick."""
-
-
-@dataclass(frozen=True, slots=True)
-class Start:
-    """Where a run begins: a place, and columns that differ from the beginning (an *as if*). No place: the level's start.
-
-    `seed` is what chances and scattering draw from. `lies` is where things lie that were moved, `left` the seconds that are
-    left of time limits, by their columns.
-    """
-
-    x: float | None = None
-    y: float | None = None
-    facing_deg: float | None = None
-    puts: tuple[tuple[str, int], ...] = ()
-    level: str = ""
-    seed: int = 0
-    lies: tuple[Lying, ...] = ()
-    left: tuple[tuple[str, float], ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -82,19 +65,18 @@ _ASKED = frozenset({"use", "hold", "choose", "strike", "reply", "decide"})
 class Run:
     """One run. Not shared: one owner calls `tick`, and reads in between.
 
+    `going`: it begins at once; one that does not takes over from another (`carrying.py`, `then.py`).
     Raises `ProjectError` (`no_level`) from the constructor where the project has no level to start in.
     """
 
-    def __init__(self, project: Project, start: Start | None = None, program: Program | None = None):
+    def __init__(
+        self, project: Project, start: Start | None = None, program: Program | None = None, *, going: bool = True
+    ):
         start = start or Start()
-        wanted = start.level or project.first_level
-        level = next((lv for lv in project.levels if lv.key == wanted), None)
-        if level is None:
-            raise ProjectError(
-                [Problem("no_level", "There is no level to start in.", "Make a level first.", "project/first_level")]
-            )
+        level = level_of(start, project)
         self.situation = situation = Situation(project, program or compiled(project), start.seed)
         self.chronicle: list[Entry] = []
+        self.ledger = Ledger()
         self.off: frozenset[str] = frozenset()
         self.held: set[str] = set()
         self.doing: list[Doing] = []
@@ -102,43 +84,16 @@ class Run:
         self._stages: dict[str, Stage] = {}
         self._causes = Causes(situation.words)
         self._cause, self._stale = START, False
-        for name, value in start.puts:
-            situation.row[situation.program.table.number(name)] = value
-        for one in start.lies:
-            self._lay(one)
-        x = level.start_x_m if start.x is None else start.x
-        y = level.start_y_m if start.y is None else start.y
-        situation.player.stand(x, y, level.start_facing_deg if start.facing_deg is None else start.facing_deg)
-        situation.row[situation.layout.column("cell")] = situation.cells.at(level.key, x, y)
-        situation.row[situation.layout.column("entry")] = situation.layout.entries.index(f"start:{level.key}")
-        self._lay_out_puts()
+        stand_at(situation, start, level)
         self.clocks, self.talk = Clocks(situation), Talk(situation)
         self.places = Places(situation, self._mover_of)
         self.errands = Errands(situation, self.places)
         self.holds = Holds(self._hold_broken, self._hold_done)
+        if not going:
+            return
         self._begin(level.key, chosen=bool(start.puts))
         for name, seconds in start.left:
             self.clocks.set_left(situation.program.table.number(name), seconds)
-
-    def _lay(self, one: Lying) -> None:
-        """Lay something where it was moved, if it can be moved at all; beside the floor the nearest place on it."""
-        situation = self.situation
-        column = situation.layout.find("place", one.key)
-        if column is not None and one.key in situation.spots:
-            cell = situation.row[column] = situation.cells.at(one.level, one.x_m, one.y_m)
-            x, y = situation.cells.inside(cell, one.x_m, one.y_m)
-            situation.spots[one.key] = Place(one.level, round(x, 3), round(y, 3), one.turn_deg)
-
-    def _lay_out_puts(self) -> None:
-        """What a chosen point says lies elsewhere than it was placed lies there from the beginning."""
-        situation = self.situation
-        for key, spot in situation.spots.items():
-            column = situation.layout.find("place", key)
-            if column is not None and situation.row[column] != situation.program.columns[column].start:
-                cell = situation.row[column]
-                x, y = situation.cells.inside(cell, spot.x, spot.y)
-                level = situation.cells.cells[cell].level
-                situation.spots[key] = type(spot)(level, round(x, 3), round(y, 3), spot.turn_deg)
 
     def _begin(self, level: str, *, chosen: bool) -> None:
         situation = self.situation
@@ -146,19 +101,28 @@ class Run:
         chances.draw(situation)
         self._commit(self._walk().start(begins="" if chosen else level), None)
         self.clocks.follow(range(len(situation.row)))
-        self._look()
+        self.look()
 
     # --- the level where the player is
 
     @property
     def here(self) -> Stage:
         """The level where the player is; one that is come into for the first time is laid out."""
-        level = self.situation.level
+        return self._stage_of(self.situation.level)
+
+    def _stage_of(self, level: str) -> Stage:
         if level not in self._stages:
             mover = Mover(self.situation, self.situation.scene_at(level))
             senses = Senses(self.situation, mover, Eyes(self.situation, mover))
             self._stages[level] = Stage(mover, senses, Prompts(self.situation, senses))
         return self._stages[level]
+
+    def take_levels_of(self, other: Run) -> None:
+        """Take over what moves and what is sensed in every level of another run of the same things."""
+        for level, stage in other._stages.items():
+            mine = self._stage_of(level)
+            mine.mover.goes_on_as(stage.mover)
+            mine.senses.goes_on_as(stage.senses)
 
     def _mover_of(self, level: str) -> Mover | None:
         return self._stages[level].mover if level in self._stages else None
@@ -188,7 +152,7 @@ class Run:
         self._choose(given)
         self._decide(given)
         if self._stale:
-            self._look()
+            self.look()
         return self.chronicle[begun:]
 
     def _take_input(self, given: Input) -> list[str]:
@@ -240,11 +204,13 @@ class Run:
     def _commit(self, outcome: RowOutcome, action: Action | None, *, asked: bool = False) -> None:
         """Take in what has settled: the parts follow what was told and what was written. A fault is told, and what chases
         itself is off for this run. `asked`: the player asked for it, and hears what it was refused for."""
+        begun = len(self.chronicle)
         mine = {b.origin for b in self.situation.program.groups[action.group].branches} if action else set()
         for told, origin in outcome.told:
             self._take_in(told)
             self.tell(told, origin, action.subject if action and origin in mine else "", asked=asked and origin in mine)
         if outcome.changed:
+            self.ledger.note(outcome.changed, begun, len(self.chronicle))
             self._follow(outcome.changed)
         if outcome.chasing:
             self.off |= frozenset(outcome.chasing)
@@ -309,6 +275,11 @@ class Run:
         now = self.here.senses.sense()
         return Sensed(found.actions + now.actions, found.heard + now.heard, found.told + now.told)
 
+    def see(self) -> None:
+        """Sense and focus where the player stands, with nothing brought about by it."""
+        self.here.senses.sense()
+        self.here.prompts.focus()
+
     def _notice(self, sensed: Sensed) -> None:
         """What is sensed anew is an action each, in order of creation."""
         rank, row = self.situation.program.rank, self.situation.row
@@ -325,7 +296,7 @@ class Run:
                 chances.draw(self.situation)
                 self._commit(self._walk().sensed(column, old), action)
 
-    def _look(self) -> None:
+    def look(self) -> None:
         """Sense and focus anew after anything has changed, until nothing new is found."""
         for _ in range(MOST_LOOKS):
             self._stale = False
@@ -339,14 +310,14 @@ class Run:
     def _refocus(self) -> None:
         """Focus anew; where anything has changed since the senses were asked, they are asked again first."""
         if self._stale:
-            self._look()
+            self.look()
         else:
             self.here.prompts.focus()
 
     def _live(self) -> dict[str, LivePrompt]:
         """The prompts as they are now."""
         if self._stale:
-            self._look()
+            self.look()
         return self.here.prompts.live
 
     def _walked(self) -> None:

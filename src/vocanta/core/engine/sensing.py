@@ -47,6 +47,10 @@ class Senses:
         self._near = {n: c for n, c in nears.items() if c is not None and not layout.near_by_cell(keys[n])}
         self._told = frozenset(n for n, c in nears.items() if c is None and PLAYER in objects[n].design.reach.who)
 
+    def goes_on_as(self, other: Senses) -> None:
+        """Take over who was in reach and what was looked at."""
+        self.inside, self._seen = other.inside.copy(), set(other._seen)
+
     def sense(self) -> Sensed:
         """Write the sensed columns; what is new."""
         found, was, here = Sensed(), self.inside, self.mover.exists & self.mover.reach_on

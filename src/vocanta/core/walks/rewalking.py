@@ -108,7 +108,9 @@ def _as_meant(walk: Walk, project: Project, program: Program) -> Outcome:
     missing = tuple(not_come_to(run, walk.comes_to))
     ticks = run.situation.tick
     comes_to = tuple(_as_it_is(run, walk.comes_to, missing))
-    now = replace(walk, deeds=deeds, came=tuple(recorder.came), pressed=tuple(recorder.pressed), ticks=ticks, comes_to=comes_to)
+    now = replace(
+        walk, deeds=deeds, came=tuple(recorder.came), pressed=tuple(recorder.pressed), ticks=ticks, comes_to=comes_to
+    )
     return Outcome(walk, "as meant", ticks, now, stuck, missing, parting(walk.came, recorder.came), left_out)
 
 

@@ -1,0 +1,31 @@
+"""Which entries of the chronicle wrote which column: how things came to be as they are."""
+
+from __future__ import annotations
+
+from bisect import bisect_left
+from collections.abc import Iterable
+
+
+class Ledger:
+    """For each column the stretches of the chronicle that wrote it, in order: from an entry up to another.
+
+    >>> ledger = Ledger()
+    >>> ledger.note([7], 3, 5)
+    >>> ledger.last(7), ledger.last(7, before=3), ledger.last(8)
+    ((3, 5), None, None)
+    """
+
+    def __init__(self) -> None:
+        self._written: dict[int, list[tuple[int, int]]] = {}
+
+    def note(self, columns: Iterable[int], begun: int, end: int) -> None:
+        """Columns were written by what the entries from `begun` up to `end` tell; nothing told is nothing noted."""
+        if end > begun:
+            for column in columns:
+                self._written.setdefault(column, []).append((begun, end))
+
+    def last(self, column: int, before: int | None = None) -> tuple[int, int] | None:
+        """The stretch that wrote a column last, or last before an entry; None where none did."""
+        found = self._written.get(column, [])
+        number = len(found) if before is None else bisect_left(found, (before, 0))
+        return found[number - 1] if number else None
