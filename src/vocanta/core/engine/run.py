@@ -209,8 +209,8 @@ class Run:
         for told, origin in outcome.told:
             self._take_in(told)
             self.tell(told, origin, action.subject if action and origin in mine else "", asked=asked and origin in mine)
+        self.ledger.note(outcome.changed, begun, len(self.chronicle))
         if outcome.changed:
-            self.ledger.note(outcome.changed, begun, len(self.chronicle))
             self._follow(outcome.changed)
         if outcome.chasing:
             self.off |= frozenset(outcome.chasing)

@@ -221,9 +221,40 @@ class Source(TypedDict):
     text: str
 
 
+class Since(TypedDict):
+    """Since when something is so: the number of the entry that made it so, its time, words and cause."""
+
+    entry: int
+    at: str
+    text: str
+    cause: str
+
+
 WhyLine = TypedDict(
-    "WhyLine", {"text": str, "met": bool, "detail": str, "stops": str, "from": NotRequired[list[Source]]}
+    "WhyLine",
+    {
+        "text": str,
+        "met": bool,
+        "detail": str,
+        "stops": str,
+        "from": NotRequired[list[Source]],
+        "since": NotRequired[Since],
+        "any": NotRequired[bool],
+        "parts": NotRequired[list["WhyLine"]],
+    },
 )
+"""One condition with its value now; `from` says what could bring it, `parts` what it is made of, `any` that one is enough."""
+
+
+class Because(TypedDict):
+    """What brought an entry about: the action, the entry that set its rule off (-1 for the action itself) and what that
+    says, and the needs of its rule as they were then."""
+
+    entry: int
+    cause: str
+    after: int
+    said: str
+    needs: list[WhyLine]
 
 
 class WhyCue(TypedDict):
