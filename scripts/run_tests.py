@@ -143,8 +143,10 @@ def outcome(share: str | list[str]) -> Outcome:
     results: Any = Result
     result: Any = unittest.TextTestRunner(verbosity=1, stream=told, resultclass=results).run(suite)
     from vocanta.server.checking import HELPER
+    from vocanta.server.walking import REWALKING
 
     HELPER.close()
+    REWALKING.close()
     runner.teardown_databases(databases)
     gc.collect()
     failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses) + len(left_open)

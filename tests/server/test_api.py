@@ -379,7 +379,7 @@ class PlacingAndReading(OnTheDemo):
         )
 
     def test_questions_to_the_database_are_bounded(self):
-        with self.assertNumQueries(26):
+        with self.assertNumQueries(27):
             self.client.get(self.base)
         bell = self.row("yard_bell")
         with self.assertNumQueries(12):

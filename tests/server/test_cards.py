@@ -7,8 +7,8 @@ import json
 
 from tests.server.test_api import OnTheDemo
 from vocanta.server import models, playing
-from vocanta.server.engine_process import Session
 from vocanta.server.refusals import Refused
+from vocanta.server.session import Session
 
 LIT = {"column": "state:palm_lamp", "value": 1, "named": "lit", "says": "Palm House lamp lit"}
 KEYED = {"column": "item:copper_key", "value": 1, "named": "", "says": "has copper key"}

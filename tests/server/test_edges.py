@@ -12,7 +12,7 @@ from django.test import TransactionTestCase
 from tests.server.test_api import OnTheDemo
 from vocanta.demo import night_bloom
 from vocanta.server import listing, models, playing, using
-from vocanta.server.engine_process import Session
+from vocanta.server.session import Session
 
 
 class Slips(OnTheDemo):

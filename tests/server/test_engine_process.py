@@ -10,7 +10,7 @@ import unittest
 from vocanta.core.engine.inputs import Input
 from vocanta.core.engine.standing import standing_before
 from vocanta.demo import PLACE
-from vocanta.server.engine_process import Session, for_one_tick, merged
+from vocanta.server.session import Session, for_one_tick, merged
 
 DEMO = (PLACE / "night_bloom" / "project.json").read_text(encoding="utf-8")
 

@@ -9,7 +9,7 @@ from pydantic import TypeAdapter
 
 from tests.server.test_api import DEMO
 from vocanta.core.engine.shown import PlayMessage
-from vocanta.server.engine_process import MOST_WAITING, Session
+from vocanta.server.session import MOST_WAITING, Session
 
 FORM = TypeAdapter(PlayMessage)
 

@@ -37,7 +37,7 @@ class PlaytestConsumer(AsyncWebsocketConsumer):
 
     | state | what may happen | next |
     |---|---|---|
-    | open | `begin` or `resume` | running |
+    | open | `begin`, `resume` or `watch` | running |
     | running | inputs, and what the engine answers | running |
     | running | `again_here`: the engine is asked for the moment, and ends | running, a new run from there |
     | running | another socket resumes the same run | ended, told |
@@ -45,7 +45,8 @@ class PlaytestConsumer(AsyncWebsocketConsumer):
     """
 
     under_way: ClassVar[dict[int, PlaytestConsumer]] = {}
-    """Who drives each run that is open in this process; a run leaves when its last inputs are stored."""
+    """Who drives each run that is open in this process; a run leaves when its last inputs are stored. One that is only
+    watched has no number of its own, and none below 0 is another's."""
 
     async def connect(self) -> None:
         """Take the connection of a page of this server; it is held to what HTTP is held to."""
@@ -105,21 +106,21 @@ class PlaytestConsumer(AsyncWebsocketConsumer):
             await self._end_with([p.as_dict() for p in refused.problems])
             return
         if found is None:
-            await self._refuse("No run is under way yet.", "Send begin or resume first.")
+            await self._refuse("No run is under way yet.", "Send begin, resume or watch first.")
             return
-        self.run_id = found.run
+        self.run_id = found.run or -id(self)
         await self._take_over()
         await self._drive(found)
 
     async def _drive(self, begun: Begun) -> None:
         """Drive a run from now on, unless nobody is there any more."""
-        self.run_id = begun.run
-        self.under_way[begun.run] = self
+        self.run_id = begun.run or -id(self)
+        self.under_way[self.run_id] = self
         await self._show(json.dumps({"run": begun.run, "edit": begun.edit, "left_out": begun.left_out}))
         engine = await Engine.started(begun.first)
         if self.over:
             await engine.end(None)
-            del self.under_way[begun.run]
+            del self.under_way[self.run_id]
             return
         self.engine = engine
         self.pump = asyncio.create_task(self._pass_on(engine))
@@ -136,11 +137,13 @@ class PlaytestConsumer(AsyncWebsocketConsumer):
         await self._drive(begun)
 
     async def _asked_for(self, message: dict[str, Any]) -> Begun | None:
-        """The run that a message begins or picks up again, None where it does neither."""
+        """The run that a message begins, picks up again or watches, None where it does none of that."""
         project = int(self.scope["url_route"]["kwargs"]["project"])
-        resume, begin = message.get("resume"), message.get("begin")
-        if isinstance(resume, int) and not isinstance(resume, bool) and 0 <= resume < 2**62:
+        resume, begin, watch = message.get("resume"), message.get("begin"), message.get("watch")
+        if playing.is_number(resume):
             return await database_sync_to_async(playing.resume_run)(project, resume)
+        if isinstance(watch, dict):
+            return await database_sync_to_async(playing.watch)(project, watch)
         if isinstance(begin, dict):
             return await database_sync_to_async(playing.begin_run)(project, begin)
         return None
@@ -164,7 +167,7 @@ class PlaytestConsumer(AsyncWebsocketConsumer):
         async for line in engine.lines():
             if line.startswith(b'{"inputs"'):
                 stored = json.loads(line)
-                await database_sync_to_async(playing.keep_inputs)(self.run_id, stored["tick"], stored["inputs"])
+                await database_sync_to_async(playing.keep_inputs)(self.run_id, stored)
             elif line.startswith(b'{"here"'):
                 here = json.loads(line)["here"]
                 engine.hear_out()

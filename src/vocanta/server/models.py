@@ -384,14 +384,17 @@ class PlayedRun(models.Model):
     start: models.JSONField[Any, Any] = models.JSONField(default=dict)
     seed = models.BigIntegerField(default=0)
     begun_at = models.DateTimeField(auto_now_add=True)
+    begins_at = models.CharField(max_length=200, default="")
+    """Where it began, in words."""
 
 
 class RunInputs(models.Model):
-    """A stretch of a run's inputs: (tick, input) pairs in order."""
+    """A stretch of a run: (tick, input) pairs in order up to a tick, and what it came to."""
 
     run = models.ForeignKey(PlayedRun, on_delete=models.CASCADE, related_name="inputs")
     last_tick = models.PositiveIntegerField()
     inputs: models.JSONField[Any, Any] = models.JSONField(default=list)
+    came: models.JSONField[Any, Any] = models.JSONField(default=list)
 
 
 RECORD_MODELS: dict[str, type[Record]] = {

@@ -13,6 +13,10 @@ _COLUMN = {"type": "value_type", "check": "check_name"}
 """Fields of core records that have another name in the table, because the table or its library has theirs."""
 
 
+UNTOLD = {"walk": ("deeds", "came", "pressed")}
+"""Fields that come by the hundred and that no screen shows: empty in what is told."""
+
+
 @cache
 def value_fields(record_type: str) -> tuple[str, ...]:
     """The fields of a record besides its key and its children."""
@@ -54,7 +58,7 @@ def row_of(record: models.Record, design: dict[str, Any] | None) -> dict[str, An
         "owner": record.owner_id,
         "order": record.order,
         "version": record.version,
-        "values": values_of(record),
+        "values": values_of(record) | {field: [] for field in UNTOLD.get(record.type, ())},
     }
     return row | {"design": design} if record.type == "object" else row
 

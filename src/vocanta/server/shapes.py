@@ -15,6 +15,7 @@ from ..core.project.fileformat import value_problem
 from ..core.project.placeholder import Sort
 from ..core.project.problems import ProblemData, ProjectError
 from .finding_shapes import FINDING_SHAPES
+from .walk_shapes import WALK_SHAPES
 
 T = TypeVar("T")
 STRICT = ConfigDict(extra="forbid")
@@ -634,6 +635,7 @@ SHAPES: tuple[type, ...] = (
     BalanceShape,
     TrackedShape,
     *FINDING_SHAPES,
+    *WALK_SHAPES,
 )
 
 

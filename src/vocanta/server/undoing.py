@@ -9,7 +9,7 @@ from typing import Any
 from django.db.models import Max
 
 from ..core.project.problems import Problem
-from ..core.project.records import CHILDREN, SCOPED
+from ..core.project.records import CHILDREN, NOTING, SCOPED
 from . import edits, models, states
 from .refusals import Refused
 from .rows import made, snapshot
@@ -242,8 +242,8 @@ def _uses_it(sheet: Sheet, user: models.Record, what: str) -> InTheWay:
 
 
 def _naming_nothing(sheet: Sheet) -> Iterator[InTheWay]:
-    """Records that come back with a name of something that is gone by now."""
-    changed = sheet.changed()
+    """Records that come back with a name of something that is gone by now; what only notes it comes back all the same."""
+    changed = [r for r in sheet.changed() if r.type not in NOTING]
     fields = {r.pk: _new_fields(sheet, r) for r in changed}
     used = {r.pk: [u for u in sheet.references(r) if u.field.partition(":")[0] in fields[r.pk]] for r in changed}
     plain = {i: {u.name for u in some if not u.owner and ":values." not in u.field} for i, some in used.items()}

@@ -3,7 +3,7 @@
 from django.urls import path, re_path
 from drf_spectacular.views import SpectacularAPIView
 
-from . import finding_views, views
+from . import finding_views, views, walk_views
 
 urlpatterns = [
     path("api/schema", SpectacularAPIView.as_view()),
@@ -50,6 +50,11 @@ urlpatterns = [
     path("api/projects/<int:project>/live", views.Live.as_view()),
     path("api/projects/<int:project>/cards", views.Cards.as_view()),
     path("api/projects/<int:project>/cards/point", views.PointCard.as_view()),
+    path("api/projects/<int:project>/walks", walk_views.Walks.as_view()),
+    path("api/projects/<int:project>/walks/<int:record>/now", walk_views.WalkOneNow.as_view()),
+    path("api/projects/<int:project>/runs", walk_views.Runs.as_view()),
+    path("api/projects/<int:project>/runs/<int:run>", walk_views.RunOne.as_view()),
+    path("api/projects/<int:project>/runs/<int:run>/beside/<int:other>", walk_views.RunsCompared.as_view()),
     path("api/projects/<int:project>/complete", views.Complete.as_view()),
     path("api/projects/<int:project>/options", views.Options.as_view()),
     path("api/rearrange", views.Rearrange.as_view()),

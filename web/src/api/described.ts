@@ -48,10 +48,21 @@ export const DESCRIBED = {
     wording: { sort: 'text' },
     when_unusable: { sort: 'text', words: ['hidden', 'dimmed', 'usual'], usual: 'dimmed' },
   },
+  Came: {
+    tick: { sort: 'whole', lowest: 0, highest: 1e+07 },
+    what: { sort: 'text' },
+    subject: { sort: 'text', usual: '' },
+    detail: { sort: 'text', usual: '' },
+    says: { sort: 'text', usual: '' },
+    level: { sort: 'text', usual: '' },
+    x_m: { sort: 'number', lowest: -10000, highest: 10000, usual: 0.0 },
+    y_m: { sort: 'number', lowest: -10000, highest: 10000, usual: 0.0 },
+  },
   Camera: {
     view_m: { sort: 'number', lowest: 4, highest: 200, usual: 26.0 },
     look_ahead_m: { sort: 'number', lowest: 0, highest: 20, usual: 1.5 },
     inside_area: { sort: 'yes_no', usual: true },
+    behind_s: { sort: 'number', lowest: 0, highest: 5, usual: 0.18 },
   },
   Card: {
     key: { sort: 'text' },
@@ -81,6 +92,20 @@ export const DESCRIBED = {
     key: { sort: 'text' },
     text: { sort: 'text', usual: '' },
     draft: { sort: 'text', usual: '' },
+  },
+  Deed: {
+    do: { sort: 'text', words: ['go', 'use', 'hold', 'choose', 'strike', 'answer', 'skip', 'decide', 'wait'] },
+    at: { sort: 'text', usual: '' },
+    what: { sort: 'text', usual: '' },
+    words: { sort: 'text', usual: '' },
+    level: { sort: 'text', usual: '' },
+    x_m: { sort: 'number', lowest: -10000, highest: 10000, usual: 0.0 },
+    y_m: { sort: 'number', lowest: -10000, highest: 10000, usual: 0.0 },
+    facing_deg: { sort: 'number', lowest: -3600, highest: 3600, usual: 0.0 },
+    off_x_m: { sort: 'number', lowest: -10000, highest: 10000, usual: 0.0 },
+    off_y_m: { sort: 'number', lowest: -10000, highest: 10000, usual: 0.0 },
+    seconds: { sort: 'number', lowest: 0, highest: 86400, usual: 0.0 },
+    came: { sort: 'yes_no', usual: true },
   },
   Design: {
     icon: { sort: 'text', usual: 'shape' },
@@ -230,6 +255,10 @@ export const DESCRIBED = {
     speed_mps: { sort: 'number', lowest: 0.001, highest: 50, usual: 3.5 },
     eyes_m: { sort: 'number', lowest: 0.001, highest: 1000, usual: 1.6 },
   },
+  Pressed: {
+    tick: { sort: 'whole', lowest: 1, highest: 1e+07 },
+    given: { sort: 'other' },
+  },
   Project: {
     format: { sort: 'other' },
     version: { sort: 'other' },
@@ -329,6 +358,17 @@ export const DESCRIBED = {
   Usual: {
     most_put: { sort: 'whole', lowest: 1, highest: 99, usual: 16 },
     prompt_s: { sort: 'number', lowest: 0, highest: 5, usual: 0.15 },
+  },
+  Walk: {
+    key: { sort: 'text' },
+    name: { sort: 'text' },
+    begins: { sort: 'other' },
+    seed: { sort: 'whole', lowest: 0, usual: 0 },
+    ticks: { sort: 'whole', lowest: 0, highest: 1e+07, usual: 0 },
+    deeds: { sort: 'other' },
+    came: { sort: 'other' },
+    comes_to: { sort: 'other' },
+    pressed: { sort: 'other' },
   },
   Wall: {
     key: { sort: 'text' },

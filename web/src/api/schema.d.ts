@@ -622,6 +622,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The newest first. */
+        get: operations["runs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/runs/{run}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Delete it for good; the runs that are left. */
+        delete: operations["run_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/runs/{run}/beside/{other}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Where they part ways first, and what each came to. */
+        get: operations["runs_compared"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/sounds/{record}/placeholder": {
         parameters: {
             query?: never;
@@ -718,6 +769,41 @@ export interface paths {
         put?: never;
         /** @description Take back the last edit of a tab. */
         post: operations["undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/walks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What each comes to; those that were not walked since the project is as it is now are walked again meanwhile. */
+        get: operations["walks"];
+        put?: never;
+        /** @description Walk all of them again, or stop. */
+        post: operations["walks_do"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/walks/{record}/now": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The values that it is changed to where what it comes to now is right. */
+        get: operations["walk_now"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1995,6 +2081,160 @@ export interface components {
             }[];
         };
         /**
+         * CameShape
+         * @description Something that a walk came to: when (as minutes and seconds, and as a tick), in words, and where the player was.
+         */
+        CameShape: {
+            /** At */
+            at: string;
+            /** Tick */
+            tick: number;
+            /** What */
+            what: string;
+            /** Subject */
+            subject: string;
+            /** Says */
+            says: string;
+            /** Level */
+            level: string;
+            /** X M */
+            x_m: number;
+            /** Y M */
+            y_m: number;
+        };
+        /**
+         * PartingShape
+         * @description Where two walks part ways: what the one came to, and the other; none where one of them was over.
+         */
+        PartingShape: {
+            /** Says */
+            says: string;
+            was: components["schemas"]["CameShape"] | null;
+            now: components["schemas"]["CameShape"] | null;
+        };
+        /**
+         * WayPoint
+         * @description A bend of a way: level, metres east and north.
+         */
+        WayPoint: {
+            /** Level */
+            level: string;
+            /** X M */
+            x_m: number;
+            /** Y M */
+            y_m: number;
+        };
+        /**
+         * WalkReading
+         * @description What a kept walk comes to, by its id. `same` is none while it was not walked; `stale`: what is told is of an earlier
+         *     state of the project. The ways are where it led as it was kept, and where it leads now.
+         */
+        WalkReading: {
+            /** Id */
+            id: number;
+            /** Key */
+            key: string;
+            /** Same */
+            same: boolean | null;
+            /** Stale */
+            stale: boolean;
+            /** Says */
+            says: string;
+            /** How */
+            how: string;
+            /** Seconds */
+            seconds: number;
+            /** Stuck */
+            stuck: string;
+            /** Missing */
+            missing: string[];
+            /** Left Out */
+            left_out: string[];
+            parting: components["schemas"]["PartingShape"] | null;
+            /** Way Was */
+            way_was: components["schemas"]["WayPoint"][];
+            /** Way Now */
+            way_now: components["schemas"]["WayPoint"][];
+        };
+        /**
+         * WalksReading
+         * @description What the kept walks come to at an edit. `at_work` names the one that is being walked, `done` and `of` how many are;
+         *     `stamp` counts on whenever anything is new.
+         */
+        WalksReading: {
+            /** Edit Number */
+            edit_number: number;
+            /** Stamp */
+            stamp: number;
+            /** At Work */
+            at_work: string;
+            /** Going */
+            going: boolean;
+            /** Done */
+            done: number;
+            /** Of */
+            of: number;
+            /** Problems */
+            problems: components["schemas"]["ProblemData"][];
+            /** Walks */
+            walks: components["schemas"]["WalkReading"][];
+        };
+        /**
+         * WalkNow
+         * @description A kept walk as it goes now, as the values that it is changed to where that is right.
+         */
+        WalkNow: {
+            /** Values */
+            values: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * WalksAsked
+         * @description Kept walks walked again, or stopped.
+         */
+        WalksAsked: {
+            /**
+             * Do
+             * @enum {string}
+             */
+            do: "again" | "stop";
+        };
+        /**
+         * RunShape
+         * @description A run that is kept: when it was begun and where, how long it lasts, the last that it came to; `walkable` says whether
+         *     this program can walk it again.
+         */
+        RunShape: {
+            /** Id */
+            id: number;
+            /** Begun At */
+            begun_at: string;
+            /** Edit Number */
+            edit_number: number;
+            /** Begins At */
+            begins_at: string;
+            /** Seconds */
+            seconds: number;
+            /** Last */
+            last: string;
+            /** Ended */
+            ended: string;
+            /** Walkable */
+            walkable: boolean;
+        };
+        /**
+         * ComparedShape
+         * @description Two runs beside each other: where they part ways first, none where they do not; both ways, as far as is known.
+         */
+        ComparedShape: {
+            parting: components["schemas"]["PartingShape"] | null;
+            /** Came */
+            came: components["schemas"]["CameShape"][];
+            /** Other */
+            other: components["schemas"]["CameShape"][];
+        };
+        /**
          * AbilityShown
          * @description An ability that the player has.
          */
@@ -2024,6 +2264,23 @@ export interface components {
             text: string;
         };
         /**
+         * Because
+         * @description What brought an entry about: the action, the entry that set its rule off (-1 for the action itself) and what that
+         *     says, and the needs of its rule as they were then.
+         */
+        Because: {
+            /** Entry */
+            entry: number;
+            /** Cause */
+            cause: string;
+            /** After */
+            after: number;
+            /** Said */
+            said: string;
+            /** Needs */
+            needs: components["schemas"]["WhyLine"][];
+        };
+        /**
          * ButtonShown
          * @description A choice on a panel or in a talk, as the player sees it.
          */
@@ -2046,6 +2303,20 @@ export interface components {
             slot: string;
             /** Item */
             item: string;
+        };
+        /**
+         * HeldShown
+         * @description Something that a walk has come to: a column, its value, the name of that, and in words.
+         */
+        HeldShown: {
+            /** Column */
+            column: string;
+            /** Value */
+            value: number;
+            /** Named */
+            named: string;
+            /** Says */
+            says: string;
         };
         /**
          * Hud
@@ -2280,6 +2551,20 @@ export interface components {
              */
             give_up: "no" | "again" | "for_good";
         };
+        /**
+         * Since
+         * @description Since when something is so: the number of the entry that made it so, its time, words and cause.
+         */
+        Since: {
+            /** Entry */
+            entry: number;
+            /** At */
+            at: string;
+            /** Text */
+            text: string;
+            /** Cause */
+            cause: string;
+        };
         /** Source */
         Source: {
             /** Origin */
@@ -2316,6 +2601,15 @@ export interface components {
             sound: string;
             /** Replies */
             replies: components["schemas"]["ButtonShown"][];
+        };
+        /**
+         * ThenShown
+         * @description The level as it was after a tick.
+         */
+        ThenShown: {
+            /** Tick */
+            tick: number;
+            picture: components["schemas"]["Picture"];
         };
         /**
          * ThingShown
@@ -2355,9 +2649,11 @@ export interface components {
          * ToldShown
          * @description An entry of the chronicle; `at` and `spot` say where an effect or sound is, `notice` what the player is told of it.
          *
-         *     `cause` says why in words; `mine`: of what the player did.
+         *     `n` is its number in the chronicle, `cause` says why in words; `mine`: of what the player did.
          */
         ToldShown: {
+            /** N */
+            n: number;
             /** Tick */
             tick: number;
             /** What */
@@ -2395,6 +2691,30 @@ export interface components {
             name: string;
             /** Count */
             count: number;
+        };
+        /**
+         * TriedShown
+         * @description A value that is tried: of the project, an object or a line, by the path that leads to it.
+         */
+        TriedShown: {
+            /** Of */
+            of: string;
+            /** Path */
+            path: string;
+            /** Value */
+            value: number | boolean;
+        };
+        /**
+         * WalkShown
+         * @description The run so far as the values of a kept walk, and all that it could be held to.
+         */
+        WalkShown: {
+            /** Values */
+            values: {
+                [key: string]: unknown;
+            };
+            /** Could */
+            could: components["schemas"]["HeldShown"][];
         };
         /**
          * Why
@@ -2448,13 +2768,19 @@ export interface components {
             stops: string;
             /** From */
             from?: components["schemas"]["Source"][];
+            since?: components["schemas"]["Since"];
+            /** Any */
+            any?: boolean;
+            /** Parts */
+            parts?: components["schemas"]["WhyLine"][];
         };
         /**
          * PlayMessage
          * @description One message of a playtest to its screen.
          *
          *     `edit` is the edit of the project that the run is of; `left_out` says what of a moment did not fit into it; `moment` is
-         *     what the run has come to, as the values of a start card; `export` the chronicle as lines of JSON.
+         *     what the run has come to, as the values of a start card; `export` the chronicle as lines of JSON; `watched`: the run is
+         *     only watched, `watched_all`: to its end.
          */
         PlayMessage: {
             /** Run */
@@ -2483,6 +2809,15 @@ export interface components {
             pace?: number;
             /** Ended */
             ended?: boolean;
+            because?: components["schemas"]["Because"];
+            then?: components["schemas"]["ThenShown"];
+            walk?: components["schemas"]["WalkShown"];
+            /** Tried */
+            tried?: components["schemas"]["TriedShown"][];
+            /** Watched */
+            watched?: boolean;
+            /** Watched All */
+            watched_all?: boolean;
         };
         /**
          * Ability
@@ -2633,8 +2968,49 @@ export interface components {
             when_unusable: "hidden" | "dimmed" | "usual";
         };
         /**
+         * Came
+         * @description One thing that a walk came to, in order: when, what, in words, and where the player was then.
+         */
+        Came: {
+            /** Tick */
+            tick: number;
+            /** What */
+            what: string;
+            /**
+             * Subject
+             * @default
+             */
+            subject: string;
+            /**
+             * Detail
+             * @default
+             */
+            detail: string;
+            /**
+             * Says
+             * @default
+             */
+            says: string;
+            /**
+             * Level
+             * @default
+             */
+            level: string;
+            /**
+             * X M
+             * @default 0
+             */
+            x_m: number;
+            /**
+             * Y M
+             * @default 0
+             */
+            y_m: number;
+        };
+        /**
          * Camera
-         * @description How the playtest is looked at: how much of the level is across the screen, how far it looks ahead.
+         * @description How the playtest is looked at: how much of the level is across the screen, how far it looks ahead, how many seconds it is
+         *     behind.
          */
         Camera: {
             /**
@@ -2652,6 +3028,11 @@ export interface components {
              * @default true
              */
             inside_area: boolean;
+            /**
+             * Behind S
+             * @default 0.18
+             */
+            behind_s: number;
         };
         /**
          * Card
@@ -2761,6 +3142,76 @@ export interface components {
              * @default
              */
             draft: string;
+        };
+        /**
+         * Deed
+         * @description One thing that the player did in a walk, by what was meant: walk there, use this, answer so.
+         *
+         *     `at` is the object, exit, line or quest that it was done at, `what` the control, the button, the reply, the ability or the
+         *     decision, `words` how an answer or a button was worded. The place is where the player stood, and by how much that was off
+         *     the object's own place. `came` tells whether it took effect; `seconds` how long it was held or waited.
+         */
+        Deed: {
+            /**
+             * Do
+             * @enum {string}
+             */
+            do: "go" | "use" | "hold" | "choose" | "strike" | "answer" | "skip" | "decide" | "wait";
+            /**
+             * At
+             * @default
+             */
+            at: string;
+            /**
+             * What
+             * @default
+             */
+            what: string;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+            /**
+             * Level
+             * @default
+             */
+            level: string;
+            /**
+             * X M
+             * @default 0
+             */
+            x_m: number;
+            /**
+             * Y M
+             * @default 0
+             */
+            y_m: number;
+            /**
+             * Facing Deg
+             * @default 0
+             */
+            facing_deg: number;
+            /**
+             * Off X M
+             * @default 0
+             */
+            off_x_m: number;
+            /**
+             * Off Y M
+             * @default 0
+             */
+            off_y_m: number;
+            /**
+             * Seconds
+             * @default 0
+             */
+            seconds: number;
+            /**
+             * Came
+             * @default true
+             */
+            came: boolean;
         };
         /**
          * Design
@@ -3476,6 +3927,18 @@ export interface components {
             eyes_m: number;
         };
         /**
+         * Pressed
+         * @description The raw input of one tick of a walk.
+         */
+        Pressed: {
+            /** Tick */
+            tick: number;
+            /** Given */
+            given: {
+                [key: string]: components["schemas"]["JsonValue"];
+            };
+        };
+        /**
          * Prompt
          * @description What tells the player what a control does here, for one control in the named states (none named: all).
          *
@@ -3885,6 +4348,48 @@ export interface components {
             prompt_s: number;
         };
         /**
+         * Walk
+         * @description A kept walk: where it begins, what the player did, what came of it, and what it must come to whenever it is walked
+         *     again. `pressed` are its raw inputs up to `ticks`; a walk without any is followed by its deeds alone.
+         */
+        Walk: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            begins: components["schemas"]["Card"];
+            /**
+             * Seed
+             * @default 0
+             */
+            seed: number;
+            /**
+             * Ticks
+             * @default 0
+             */
+            ticks: number;
+            /**
+             * Deeds
+             * @default []
+             */
+            deeds: components["schemas"]["Deed"][];
+            /**
+             * Came
+             * @default []
+             */
+            came: components["schemas"]["Came"][];
+            /**
+             * Comes To
+             * @default []
+             */
+            comes_to: components["schemas"]["Held"][];
+            /**
+             * Pressed
+             * @default []
+             */
+            pressed: components["schemas"]["Pressed"][];
+        };
+        /**
          * Wall
          * @description A run of wall through its points; `height_m` None reaches the ceiling; glass lets sight through.
          */
@@ -3932,7 +4437,8 @@ export interface components {
              * @default {
              *       "view_m": 26,
              *       "look_ahead_m": 1.5,
-             *       "inside_area": true
+             *       "inside_area": true,
+             *       "behind_s": 0.18
              *     }
              */
             camera: components["schemas"]["Camera"];
@@ -4924,7 +5430,55 @@ export interface components {
             version: number;
             values: components["schemas"]["CardValues"];
         };
-        Row: components["schemas"]["ProjectRow"] | components["schemas"]["LevelRow"] | components["schemas"]["AreaRow"] | components["schemas"]["WallRow"] | components["schemas"]["ExitRow"] | components["schemas"]["ObjectRow"] | components["schemas"]["KindRow"] | components["schemas"]["CueRow"] | components["schemas"]["ItemRow"] | components["schemas"]["FactRow"] | components["schemas"]["AbilityRow"] | components["schemas"]["RoleRow"] | components["schemas"]["TagRow"] | components["schemas"]["NamedneedRow"] | components["schemas"]["SoundRow"] | components["schemas"]["QuestRow"] | components["schemas"]["StageRow"] | components["schemas"]["ObjectiveRow"] | components["schemas"]["ConversationRow"] | components["schemas"]["LineRow"] | components["schemas"]["ReplyRow"] | components["schemas"]["AsideRow"] | components["schemas"]["CardRow"];
+        WalkValues: {
+            /** Name */
+            name: string;
+            begins: components["schemas"]["Card"];
+            /**
+             * Seed
+             * @default 0
+             */
+            seed: number;
+            /**
+             * Ticks
+             * @default 0
+             */
+            ticks: number;
+            /**
+             * Deeds
+             * @default []
+             */
+            deeds: components["schemas"]["Deed"][];
+            /**
+             * Came
+             * @default []
+             */
+            came: components["schemas"]["Came"][];
+            /**
+             * Comes To
+             * @default []
+             */
+            comes_to: components["schemas"]["Held"][];
+            /**
+             * Pressed
+             * @default []
+             */
+            pressed: components["schemas"]["Pressed"][];
+        };
+        WalkRow: {
+            id: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "walk";
+            key: string;
+            owner: number | null;
+            order: number;
+            version: number;
+            values: components["schemas"]["WalkValues"];
+        };
+        Row: components["schemas"]["ProjectRow"] | components["schemas"]["LevelRow"] | components["schemas"]["AreaRow"] | components["schemas"]["WallRow"] | components["schemas"]["ExitRow"] | components["schemas"]["ObjectRow"] | components["schemas"]["KindRow"] | components["schemas"]["CueRow"] | components["schemas"]["ItemRow"] | components["schemas"]["FactRow"] | components["schemas"]["AbilityRow"] | components["schemas"]["RoleRow"] | components["schemas"]["TagRow"] | components["schemas"]["NamedneedRow"] | components["schemas"]["SoundRow"] | components["schemas"]["QuestRow"] | components["schemas"]["StageRow"] | components["schemas"]["ObjectiveRow"] | components["schemas"]["ConversationRow"] | components["schemas"]["LineRow"] | components["schemas"]["ReplyRow"] | components["schemas"]["AsideRow"] | components["schemas"]["CardRow"] | components["schemas"]["WalkRow"];
     };
     responses: never;
     parameters: never;
@@ -8938,6 +9492,279 @@ export interface operations {
             };
         };
     };
+    runs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunShape"][];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description The request came from a page of another address. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description What is asked for makes no sense; every problem is told. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description A fault of the program; its number stands in the log. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    run_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: number;
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunShape"][];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description The request came from a page of another address. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Something else stands in the way; both sides are told. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description It was changed since; both sides are told. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description That is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Send it as JSON. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description It makes no sense as it is; every problem is told. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description It does not say which version it is based on. */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description A fault of the program; its number stands in the log. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    runs_compared: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                other: number;
+                project: number;
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComparedShape"];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description The request came from a page of another address. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description What is asked for makes no sense; every problem is told. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description A fault of the program; its number stands in the log. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     make_sound: {
         parameters: {
             query?: never;
@@ -9471,6 +10298,284 @@ export interface operations {
             };
             /** @description It does not say which version it is based on. */
             428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description A fault of the program; its number stands in the log. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    walks: {
+        parameters: {
+            query?: {
+                /** @description What the caller has seen; something newer is waited for. */
+                stamp?: number;
+            };
+            header?: never;
+            path: {
+                project: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WalksReading"];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description The request came from a page of another address. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description What is asked for makes no sense; every problem is told. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description A fault of the program; its number stands in the log. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    walks_do: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["WalksAsked"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WalksReading"];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description The request came from a page of another address. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Something else stands in the way; both sides are told. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description It was changed since; both sides are told. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description That is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Send it as JSON. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description It makes no sense as it is; every problem is told. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description It does not say which version it is based on. */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description A fault of the program; its number stands in the log. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    walk_now: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: number;
+                record: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WalkNow"];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description The request came from a page of another address. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description What is asked for makes no sense; every problem is told. */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -21,7 +21,7 @@ function begin(): void {
   const [quest = '', stage = ''] = live.asked.split('.')
   begun.value = true
   asked.value = false
-  run.begin({ quest, stage, changes: live.changes, at: where.value })
+  run.begin({ begin: { quest, stage, changes: live.changes, at: where.value } })
 }
 watch(run.picture, (picture) => {
   const prompt = picture?.prompts.find((p) => p.object === where.value)

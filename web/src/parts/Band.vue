@@ -6,14 +6,16 @@ import { PLACES } from '@/router'
 import { useBook } from '@/stores/book'
 import { useFindings } from '@/stores/findings'
 import { useLive } from '@/stores/live'
+import { useWalks } from '@/stores/walks'
 import { found as search, type Hit } from './finding'
 import PickList from './PickList.vue'
-import { cameFrom, walkSubject, withoutWalk } from './walking'
+import { beadOf, cameFrom, spotOf, walkSubject, withoutWalk } from './walking'
 
 const emit = defineEmits<{ walk: []; undo: []; redo: [] }>()
 const book = useBook()
 const live = useLive()
 const findings = useFindings()
+const walks = useWalks()
 const route = useRoute()
 const router = useRouter()
 const finding = ref(false)
@@ -35,10 +37,11 @@ const walkLabel = computed(() => {
     const name = line ? `“${line.values.wordings[0]}”` : (stage?.values.name ?? (selected && book.name(selected)))
     return `Back to ${name || (PLACES.find((p) => p.key === place)?.name ?? 'the plan')}`
   }
-  const key = live.on ? live.reading?.stage : undefined
+  const key = beadOf(route, book).split('.')[1] ?? (live.on ? live.reading?.stage : undefined)
   const stage = book.of('stage').find((s) => s.key === key)?.values.name ?? key
   const how = stage ? `as if ${stage.toLowerCase()}` : ''
-  return ['Walk', subject.value ? book.name(subject.value) : how ? '' : 'from the start', how]
+  const where = spotOf(route) ? `from ${spotOf(route).replace(',', ', ')} m` : how ? '' : 'from the start'
+  return ['Walk', subject.value ? book.name(subject.value) : where, how]
     .filter(Boolean)
     .join(' · ')
 })
@@ -77,6 +80,12 @@ defineExpose({ find })
           class="number"
           :aria-label="`${findings.total} in all`"
           >{{ findings.total > 999 ? '999+' : findings.total }}</span
+        ><span
+          v-if="place.key === 'playtest' && walks.parted"
+          v-tooltip="`${walks.parted} of the kept walks come to something else`"
+          class="number"
+          :aria-label="`${walks.parted} kept walks part ways`"
+          >{{ walks.parted }}</span
         ></router-link
       >
     </nav>

@@ -69,5 +69,10 @@ export const HERE: Record<string, Rows> = {
     ['F7', 'one tick'],
     ['F8', 'reaches'],
     ['F9', 'again from here'],
+    ['F10', 'keep this spot as a start card'],
+    ['K', 'keep this walk'],
+    ['N M', 'names, sounds'],
+    ['+ − 0', 'nearer, farther, as usual; or the wheel'],
+    ['Esc', 'back to now, after looking at an earlier moment'],
   ],
 }

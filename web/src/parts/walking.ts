@@ -32,19 +32,34 @@ export function walkTarget(route: RouteLocationNormalizedLoaded, book: Book): Ro
   const params = { project: route.params.project }
   if (route.name !== 'playtest') {
     const from = `${String(route.name)}/${String(route.params.selected ?? '')}`
+    const bead = beadOf(route, book)
+    const point = bead ? { as_if: bead, with: route.query.as_if === bead ? route.query.with : undefined } : {}
     return {
       name: 'playtest',
       params: { ...params, selected: walkSubject(route, book) },
-      query: { ...withoutWalk(route.query), from },
+      query: { ...withoutWalk(route.query), ...point, spot: spotOf(route) || undefined, from },
     }
   }
   const { place, selected } = cameFrom(route)
   return { name: place, params: { ...params, selected }, query: withoutWalk(route.query) }
 }
 
+/** The bead that is selected, as `quest.stage`: a walk from there is as if at it. */
+export function beadOf(route: RouteLocationNormalizedLoaded, book: Book): string {
+  const selected = route.name === 'quests' ? String(route.params.selected ?? '') : ''
+  const [quest, stage] = selected.split('.')
+  return stage && book.find('quest', quest ?? '') ? selected : ''
+}
+
+/** The spot of the floor that was clicked last with nothing selected, as `x,y` in metres. */
+export function spotOf(route: RouteLocationNormalizedLoaded): string {
+  return route.name === 'plan' && !route.params.selected ? String(route.query.spot ?? '') : ''
+}
+
+const OF_A_WALK = ['from', 'card', 'leaf', 'watch', 'run', 'resume', 'at', 'spot']
 /** What an address asks of every place: where a walk began, and how it is shown, means nothing elsewhere. */
 export function withoutWalk(query: LocationQuery): LocationQuery {
-  return Object.fromEntries(Object.entries(query).filter(([name]) => !['from', 'card', 'leaf'].includes(name)))
+  return Object.fromEntries(Object.entries(query).filter(([name]) => !OF_A_WALK.includes(name)))
 }
 
 /** Where a playtest was begun from. */

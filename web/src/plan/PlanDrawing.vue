@@ -8,6 +8,7 @@ import type { Placed } from './designs'
 import type { Drawing } from './drawing'
 import { boundsOf, outlinePath, snapped, type Point } from './geometry'
 import PlanCards from './PlanCards.vue'
+import PlanSpot from './PlanSpot.vue'
 import PlanCorners from './PlanCorners.vue'
 import PlanGround from './PlanGround.vue'
 import PlanHandles from './PlanHandles.vue'
@@ -34,6 +35,8 @@ const props = defineProps<{
   live: Schemas['LiveReading'] | null
   asIf: boolean
   shown: Shown | null
+  /** The spot of the floor where a walk would begin. */
+  spot: Point | undefined
 }>()
 const emit = defineEmits<{
   select: [key: string, more: boolean]
@@ -47,6 +50,7 @@ const emit = defineEmits<{
   point: [at: Point]
   start: [at: Point]
   floor: [at: Point, screen: Point]
+  spot: [at: Point]
 }>()
 
 const view = ref<HTMLElement | null>(null)
@@ -251,7 +255,7 @@ function floorClick(event: MouseEvent): void {
   } else if (props.measure) {
     const { x, y } = worldAt(event)
     emit('point', { x: snapped(x, event.shiftKey), y: snapped(y, event.shiftKey) })
-  } else emit('select', '', false)
+  } else emit('spot', worldAt(event))
 }
 function pointed(event: PointerEvent): void {
   pointer.value = worldAt(event)
@@ -386,6 +390,7 @@ const stop = watch([width, height], ([w]) => {
               <text v-if="close" x="13" y="5">start</text>
             </g>
           </g>
+          <PlanSpot v-if="spot" :at="spot" />
           <PlanCards
             :chosen="chosen?.row.values"
             :level="level"

@@ -6,6 +6,7 @@ import Spread from '@/parts/Spread.vue'
 import ThreadShelf from '@/parts/ThreadShelf.vue'
 import { useQuietly } from '@/page/quietly'
 import { useKeys } from '@/parts/keys'
+import { spotOf } from '@/parts/walking'
 import { useBook } from '@/stores/book'
 import { useLive } from '@/stores/live'
 import { usePageReading } from '@/stores/page'
@@ -95,13 +96,22 @@ function choose(key: string, more = false): void {
   group.value = new Set()
   go(key)
 }
-function go(key: string): void {
+function go(key: string, at?: Point): void {
   void router.push({
     name: 'plan',
     params: { ...route.params, selected: key },
-    query: { ...route.query, level: level.value?.key },
+    query: { ...route.query, level: level.value?.key, spot: at && `${at.x.toFixed(2)},${at.y.toFixed(2)}` },
   })
 }
+/** A spot of the floor where a walk may begin; nothing is selected meanwhile. */
+function stand(at: Point): void {
+  group.value = new Set()
+  go('', at)
+}
+const spot = computed(() => {
+  const [x, y] = spotOf(route).split(',').map(Number)
+  return spotOf(route) && Number.isFinite(x) && Number.isFinite(y) ? { x: x as number, y: y as number } : undefined
+})
 function frame(keys: string[]): void {
   if (keys.length < 2) return choose(keys[0] ?? '')
   group.value = new Set(keys)
@@ -247,8 +257,10 @@ onMounted(async () => {
         :live="live.reading"
         :as-if="live.on && !live.waiting"
         :shown="shown"
+        :spot="spot"
         @select="choose"
         @marquee="frame"
+        @spot="stand"
         @floor="addAt"
         @let-go="edits.letGo"
         @move="(k, by, done, copy) => quietly(edits.move(k, by, done, copy))"

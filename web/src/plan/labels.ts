@@ -248,7 +248,7 @@ function onRing({ at, r }: Ring, box: Box): boolean {
   return Math.hypot(dx, dy) < r && far > r
 }
 /** Whether a point lies in an outline, by the crossings of a ray. */
-function within(p: Point, outline: Point[]): boolean {
+export function within(p: Point, outline: Point[]): boolean {
   let inside = false
   outline.forEach((a, i) => {
     const b = outline[(i + 1) % outline.length] as Point

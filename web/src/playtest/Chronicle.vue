@@ -1,12 +1,19 @@
 <script setup lang="ts">
 import { useStorage } from '@vueuse/core'
 import { computed, nextTick, ref, shallowRef, watch } from 'vue'
+import BecauseLines from './BecauseLines.vue'
 import { clock } from './clock'
-import type { Told } from './connection'
+import type { Because, Told } from './connection'
 
 /** All that happened, in order, each with what caused it; an entry leads to the rule behind it. */
-const props = defineProps<{ told: Told[] }>()
-defineEmits<{ here: [one: Told]; export: [] }>()
+const props = defineProps<{
+  told: Told[]
+  because: ReadonlyMap<number, Because>
+  names: (key: string) => string
+  /** Objects and quests: what entries can be about. */
+  abouts: ReadonlySet<string>
+}>()
+const emit = defineEmits<{ here: [one: Told]; export: []; ask: [number: number]; then: [one: Told]; back: [] }>()
 const FILTERS = ['all', 'mine', 'changes', 'refused'] as const
 const filter = useStorage<(typeof FILTERS)[number]>('chronicle-filter', 'all')
 const list = ref<HTMLElement | null>(null)
@@ -23,6 +30,7 @@ const REFUSED = [
   'delivery_over',
 ]
 const QUIET = ['near', 'away', 'crossed', 'hold_begun', 'hold_broken']
+const MOST = 120
 const FITS: Record<(typeof FILTERS)[number], (one: Told) => boolean> = {
   all: () => true,
   mine: (one) => one.mine ?? false,
@@ -31,19 +39,46 @@ const FITS: Record<(typeof FILTERS)[number], (one: Told) => boolean> = {
 }
 /** Words that are looked for in what happened, in its rule and in its cause. */
 const wanted = ref('')
+/** The object or quest whose entries are shown; all without one. */
+const about = ref('')
+const partsOf = (one: Told): string[] => [one.subject, ...one.origin.split('/')]
+const known = computed(() => {
+  const keys = new Set(props.told.flatMap(partsOf).filter((key) => props.abouts.has(key)))
+  return [...keys].map((key) => ({ key, name: props.names(key) })).sort((a, b) => a.name.localeCompare(b.name))
+})
 const shown = computed(() => {
   const words = wanted.value.toLowerCase().split(' ').filter(Boolean)
   const has = (one: Told): boolean => {
     const whole = `${one.text} ${one.rule} ${one.cause}`.toLowerCase()
     return words.every((word) => whole.includes(word))
   }
-  return props.told.filter((one) => FITS[filter.value](one) && has(one))
+  const isAbout = (one: Told): boolean => !about.value || partsOf(one).includes(about.value)
+  return props.told.filter((one) => FITS[filter.value](one) && isAbout(one) && has(one))
 })
-/** The entry whose cause is unfolded. */
+/** The entry whose causes are unfolded. */
 const open = shallowRef<Told | null>(null)
 function unfold(one: Told): void {
-  open.value = open.value === one ? null : one
+  open.value = open.value?.n === one.n ? null : one
+  if (open.value) emit('then', one)
+  else emit('back')
 }
+/** Opens an entry, whatever is filtered, and brings it into sight. */
+async function jump(number: number): Promise<void> {
+  const one = props.told.find((t) => t.n === number)
+  if (!one) return
+  if (!shown.value.includes(one)) {
+    filter.value = 'all'
+    about.value = wanted.value = ''
+  }
+  open.value = one
+  emit('then', one)
+  await nextTick()
+  list.value?.querySelector(`[data-n="${number}"]`)?.scrollIntoView({ block: 'nearest' })
+}
+function close(): void {
+  open.value = null
+}
+defineExpose({ jump, close })
 
 function leads(one: Told): { name: string; params: Record<string, string> } | null {
   const parts = one.origin.split('/')
@@ -54,11 +89,15 @@ function leads(one: Told): { name: string; params: Record<string, string> } | nu
   if (parts[0] === 'conversation') return { name: 'dialogue', params: { selected: parts[3] ?? '' } }
   return null
 }
-watch(shown, () => void nextTick(() => list.value?.scrollTo({ top: list.value.scrollHeight })))
+watch(shown, () => void nextTick(() => !open.value && list.value?.scrollTo({ top: list.value.scrollHeight })))
+watch(
+  () => props.told,
+  (now) => now.length || close(),
+)
 </script>
 
 <template>
-  <section class="chronicle" aria-label="Chronicle">
+  <section class="chronicle" :class="{ tall: open }" aria-label="Chronicle">
     <header>
       <h2>Chronicle</h2>
       <span class="rule" /><button
@@ -69,6 +108,10 @@ watch(shown, () => void nextTick(() => list.value?.scrollTo({ top: list.value.sc
       >
         {{ one }}
       </button>
+      <select v-model="about" class="about" :class="{ here: about }" aria-label="Only what is about">
+        <option value="">about anything</option>
+        <option v-for="one in known" :key="one.key" :value="one.key">{{ one.name }}</option>
+      </select>
       <input v-model="wanted" class="wanted" placeholder="words" aria-label="words in the chronicle" />
       <button
         v-if="told.length"
@@ -81,16 +124,26 @@ watch(shown, () => void nextTick(() => list.value?.scrollTo({ top: list.value.sc
     </header>
     <ol ref="list">
       <li
-        v-for="(one, i) in shown.slice(-120)"
-        :key="i"
-        :class="{ refused: REFUSED.includes(one.what) }"
+        v-for="one in shown.slice(-MOST)"
+        :key="one.n"
+        :class="{ refused: REFUSED.includes(one.what), open: open?.n === one.n }"
         :data-told="one.what"
+        :data-n="one.n"
       >
-        <span class="mono when">{{ clock(one.tick, true) }}</span
-        ><button class="what" :aria-expanded="open === one" @click="unfold(one)">
-          {{ one.text }}<span v-if="open === one" class="because">because of {{ one.cause }}</span>
-        </button>
-        <button v-if="open === one" class="link here" @click="$emit('here', one)">start here</button>
+        <span class="mono when">{{ clock(one.tick, true) }}</span>
+        <div class="what">
+          <button :aria-expanded="open?.n === one.n" @click="unfold(one)">{{ one.text }}</button>
+          <BecauseLines
+            v-if="open?.n === one.n"
+            :number="one.n"
+            :because="because"
+            :told="told"
+            :depth="0"
+            @ask="(n) => emit('ask', n)"
+            @jump="jump"
+          />
+        </div>
+        <button v-if="open?.n === one.n" class="link here" @click="$emit('here', one)">start here</button>
         <router-link v-if="leads(one)" class="origin" :to="leads(one)!">{{ one.rule }}</router-link
         ><span v-else class="origin">{{ one.rule }}</span>
       </li>
@@ -106,24 +159,27 @@ watch(shown, () => void nextTick(() => list.value?.scrollTo({ top: list.value.sc
   flex: none; height: 158px; border-top: 1px solid var(--night-rule); padding: 8px 20px 6px; display: flex;
   flex-direction: column; background: var(--night);
 }
+.chronicle.tall { height: 236px; }
 header { display: flex; align-items: baseline; gap: 12px; font-size: 13px; color: var(--dusk); }
 header h2 { color: var(--chalk); }
-header button.here { color: var(--chalk); font-weight: 650; }
+header button.here, .about.here { color: var(--chalk); font-weight: 650; }
 .rule { flex: 1; border-top: 1px solid var(--night-rule); align-self: center; }
 ol { list-style: none; margin: 2px 0 0; padding: 0; overflow: auto; flex: 1; }
-li { display: flex; gap: 12px; line-height: 1.6; font-size: 13.5px; }
+ol > li { display: flex; gap: 12px; line-height: 1.6; font-size: 13.5px; padding: 0 8px; margin: 0 -8px; }
+ol > li.open { background: var(--floor); border-radius: 4px; }
 .when { color: var(--dusk); font-size: 12.5px; }
-.what { flex: 1; min-width: 0; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; text-align: left; }
-.because { display: block; padding-left: 18px; color: var(--dusk); }
+.what { flex: 1; min-width: 0; }
+.what > button { max-width: 100%; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; text-align: left; }
 header .link { border-bottom-color: #5b6670; }
 .link.here { align-self: flex-start; color: var(--chalk); border-bottom-color: #5b6670; white-space: nowrap; }
-.wanted {
-  width: 92px; padding: 0 2px; color: var(--chalk); background: none; border: 0;
+.wanted, .about {
+  width: 72px; padding: 0 2px; color: var(--chalk); background: none; border: 0;
   border-bottom: 1px solid var(--night-rule); outline-offset: 2px; font-size: 13px;
 }
+.about { width: 118px; color: var(--dusk); } .about option { background: var(--night); color: var(--chalk); }
 .wanted::placeholder { color: var(--dusk); opacity: 1; }
 .nothing { color: var(--dusk); }
-.refused .what { color: var(--glow); }
+.refused .what > button { color: var(--glow); }
 .origin { color: var(--dusk); text-decoration: none; white-space: nowrap; font-size: 13px; }
 a.origin:hover { text-decoration: underline; color: var(--chalk); }
 </style>

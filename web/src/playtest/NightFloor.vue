@@ -18,7 +18,7 @@ import {
 import { usePlanNames } from '@/plan/naming'
 import { iconPath } from '@/theme/icons'
 import type { LivePrompt, PlaytestRun } from './connection'
-import type { Label } from '@/plan/labels'
+import { within, type Label } from '@/plan/labels'
 import { cameraAt, glided, type Camera } from './camera'
 import EffectMark from './EffectMark.vue'
 import { textWidth } from '@/plan/textwidth'
@@ -37,9 +37,13 @@ const props = defineProps<{
   reaches: boolean
   /** The marked entry of each panel, by its control. */
   entries: ReadonlyMap<string, string>
-  viewM: number
-  aheadM: number
-  inside: boolean
+  eye: { view_m: number; look_ahead_m: number; behind_s: number; inside_area: boolean }
+  /** How much nearer it is looked at than the project says. */
+  zoom: number
+  /** Whether names are shown. */
+  named: boolean
+  /** The object that sight is drawn to, and whether it is clear; null for none. */
+  sight: { key: string; clear: boolean } | null
 }>()
 const emit = defineEmits<{
   walk: [x: number, y: number]
@@ -48,12 +52,14 @@ const emit = defineEmits<{
   choose: [button: string]
   mark: [button: string]
   mouse: [button: number, pressed: boolean, event: MouseEvent]
+  wheel: [by: number]
 }>()
+defineSlots<{ over: (slot: { scale: number }) => unknown }>()
 
 const svg = ref<SVGSVGElement | null>(null)
 const { width, height } = useElementSize(svg)
 /** Pixels a metre: so much that the project's stretch of level fills the width. */
-const scale = computed(() => Math.min(Math.max((width.value || 800) / props.viewM, 14), 90))
+const scale = computed(() => Math.min(Math.max(((width.value || 800) / props.eye.view_m) * props.zoom, 6), 160))
 const pointer = ref<{ x: number; y: number } | null>(null)
 const EFFECT_TICKS = EFFECT_S * TICKS_A_SECOND
 const effects = computed(() => {
@@ -77,6 +83,13 @@ const bounds = computed(() =>
     3,
   ),
 )
+/** The box of the area where the player is. */
+const areaBox = computed(() => {
+  const [x, y] = player.value
+  const outlines = props.areas.map((a) => a.values.outline.map(([px, py]) => ({ x: Number(px), y: Number(py) })))
+  const here = outlines.find((outline) => within({ x, y }, outline))
+  return here ? boundsOf(here, 1.5) : null
+})
 const marked = computed(() => new Set(props.run.hud.value?.marked ?? []))
 /** Where the markers of open objectives point in this level, with how far it is. */
 const marks = computed(() =>
@@ -151,6 +164,11 @@ function textAt(one: Placed): { x: number; y: number; 'text-anchor': string } {
 function above(prompt: LivePrompt): boolean {
   return player.value[1] > prompt.at[1] + 0.4 && Math.abs(player.value[0] - prompt.at[0]) < 3
 }
+/** Where sight is drawn to. */
+const sightLine = computed(() => {
+  const one = props.sight && things.value.find((o) => o.row.key === props.sight?.key)
+  return one ? placeOf(one) : null
+})
 const HUD = { width: 300, height: 230 }
 /** Whether the player or a prompt stands where the quests are shown. */
 const crowded = computed(() => {
@@ -182,14 +200,11 @@ function draw(stamp: number): void {
     const moved = all.map(([key, at]) => [key, glided(before?.walkers[key], at, share)] as const)
     if (all.length !== Object.keys(walkers.value).length || moved.some(([key, at]) => !same(walkers.value[key], at)))
       walkers.value = Object.fromEntries(moved)
-    camera.value = cameraAt(
-      camera.value,
-      player.value,
-      props.inside ? bounds.value : null,
-      { w: width.value / scale.value, h: height.value / scale.value },
-      props.aheadM,
-      drawnAt ? stamp - drawnAt : 0,
-    )
+    const { look_ahead_m, behind_s, inside_area } = props.eye
+    const view = { w: width.value / scale.value, h: height.value / scale.value }
+    const [area, level] = inside_area ? [areaBox.value, bounds.value] : [null, null]
+    const wanted = { aheadM: look_ahead_m, behindS: behind_s, area, level, view }
+    camera.value = cameraAt(camera.value, player.value, wanted, drawnAt ? stamp - drawnAt : 0)
   }
   drawnAt = stamp
   frame = requestAnimationFrame(draw)
@@ -254,6 +269,7 @@ onUnmounted(() => cancelAnimationFrame(frame))
     @mousedown="(e) => emit('mouse', e.button, true, e)"
     @mouseup="(e) => emit('mouse', e.button, false, e)"
     @contextmenu.prevent
+    @wheel.prevent="(e) => emit('wheel', e.deltaY < 0 ? 1 : -1)"
   >
     <g
       v-if="camera"
@@ -271,7 +287,7 @@ onUnmounted(() => cancelAnimationFrame(frame))
         :key="`n${one.area.id}`"
         :transform="`translate(${one.at.x} ${one.at.y}) scale(${1 / scale} ${-1 / scale})`"
       >
-        <text class="area-name" :x="one.label.dx" :y="one.label.dy">{{ one.name }}</text>
+        <text v-if="named" class="area-name" :x="one.label.dx" :y="one.label.dy">{{ one.name }}</text>
       </g>
       <path
         v-for="wall in walls"
@@ -352,7 +368,7 @@ onUnmounted(() => cancelAnimationFrame(frame))
             :d="iconPath(run.objects.value[one.row.key]?.icon || one.design.icon)"
             transform="translate(-9 -9) scale(.75)"
           />
-          <text v-bind="textAt(one)" :class="{ back: names.objects.get(one.row.key)?.back }">
+          <text v-if="named" v-bind="textAt(one)" :class="{ back: names.objects.get(one.row.key)?.back }">
             {{ labelText(one.row.values.name) }}{{ run.objects.value[one.row.key]?.down ? ', downed' : '' }}
           </text>
           <path v-if="marked.has(one.row.key)" class="marker" d="M0-34l7 7l-7 7l-7-7z" />
@@ -385,6 +401,16 @@ onUnmounted(() => cancelAnimationFrame(frame))
           <text dy="-6" text-anchor="middle">{{ one.says }}</text>
         </g>
       </g>
+      <line
+        v-if="sightLine"
+        class="sight"
+        :class="{ barred: !sight?.clear }"
+        :x1="player[0]"
+        :y1="player[1]"
+        :x2="sightLine[0]"
+        :y2="sightLine[1]"
+      />
+      <slot name="over" :scale="scale" />
       <g
         v-if="run.barred.value"
         class="barred"
@@ -461,6 +487,8 @@ onUnmounted(() => cancelAnimationFrame(frame))
 .aiming text {
   fill: var(--glow); font: 12px var(--text); paint-order: stroke; stroke: var(--floor); stroke-width: 3px;
 }
+.sight { stroke: #8fc79a; stroke-width: 1.4; stroke-dasharray: 7 4; vector-effect: non-scaling-stroke; pointer-events: none; }
+.sight.barred { stroke: #f0907e; stroke-dasharray: 2 4; }
 .barred path { stroke: var(--glow); stroke-width: 2; fill: none; }
 .barred text { fill: var(--chalk); font: 13px var(--text); paint-order: stroke; stroke: #0e1216; stroke-width: 4px; }
 .player circle { fill: var(--chalk); } .player path { fill: var(--night); }

@@ -1,9 +1,14 @@
 <script setup lang="ts">
+import EditWord from '@/parts/EditWord.vue'
+import type { Choice } from '@/parts/choices'
 import type { Why } from './connection'
+import NeedTree from './NeedTree.vue'
 
-/** Why not: every condition of an object with its value now, down to the one that stops it. */
-defineProps<{ why: Why | null; subject: string; pinned: boolean; names: (key: string) => string }>()
-defineEmits<{ ask: [key: string]; free: [] }>()
+/** Why not: every condition of something with its value now, down to the one that stops it. */
+defineProps<{ why: Why | null; subject: string; pinned: boolean; choices: () => Choice[] }>()
+const emit = defineEmits<{ ask: [key: string]; free: []; jump: [entry: number] }>()
+const ask = (key: string): void => emit('ask', key)
+const jump = (entry: number): void => emit('jump', entry)
 </script>
 
 <template>
@@ -12,15 +17,20 @@ defineEmits<{ ask: [key: string]; free: [] }>()
       <h1>{{ why.name }}</h1>
       <p v-if="why.stopped_by" class="stopped" data-stopped>Stopped by: {{ why.stopped_by }}</p>
       <p v-else class="open">Nothing stops it now.</p>
-      <p v-if="pinned" class="dusk small">
-        Asked for by you. <button class="link" @click="$emit('free')">Follow the focus again</button>
+      <p class="dusk small asking">
+        <template v-if="pinned"
+          >Asked for by you. <button class="link" @click="$emit('free')">Follow the focus again</button></template
+        >
+        <EditWord
+          text="ask about something else"
+          label="Ask why about"
+          kind="choice"
+          :choices="choices"
+          @change="ask"
+        />
       </p>
       <ul>
-        <li v-for="(line, i) in why.place" :key="i" :class="{ unmet: !line.met }">
-          <b aria-hidden="true">{{ line.met ? '✓' : '✗' }}</b
-          ><span class="sr">{{ line.met ? 'met' : 'not met' }}</span> {{ line.text
-          }}<span v-if="line.detail" class="dusk"> — {{ line.detail }}</span>
-        </li>
+        <NeedTree v-for="(line, i) in why.place" :key="i" :need="line" @ask="ask" @jump="jump" />
       </ul>
       <div v-for="cue in why.cues" :key="cue.origin">
         <p class="cue">
@@ -30,20 +40,7 @@ defineEmits<{ ask: [key: string]; free: [] }>()
           It fits, but is passed over: an earlier cue runs, and does not go on.
         </p>
         <ul class="needs">
-          <li v-for="(need, i) in cue.needs" :key="i" :class="{ unmet: !need.met }">
-            <b aria-hidden="true">{{ need.met ? '✓' : '✗' }}</b
-            ><span class="sr">{{ need.met ? 'met' : 'not met' }}</span> {{ need.text
-            }}<span v-if="need.detail" class="dusk"> — {{ need.detail }}</span>
-            <p v-if="need.from?.length" class="from dusk">
-              from
-              <template v-for="(from, f) in need.from" :key="from.origin"
-                >{{ f ? ' · ' : ''
-                }}<button class="link" @click="$emit('ask', from.origin.split('/')[1] ?? '')">
-                  {{ from.text }}
-                </button></template
-              >
-            </p>
-          </li>
+          <NeedTree v-for="(need, i) in cue.needs" :key="i" :need="need" @ask="ask" @jump="jump" />
           <li v-if="!cue.needs.length" class="dusk">asks for nothing</li>
         </ul>
       </div>
@@ -56,19 +53,22 @@ defineEmits<{ ask: [key: string]; free: [] }>()
         </p>
       </template>
     </template>
-    <p v-else class="dusk">
-      Walk up to something, or click a badge: here stands every condition it has, and the one that stops it.
+    <p v-else class="dusk asking">
+      Walk up to something, or click a badge: here stands every condition it has, and the one that stops it. Or
+      <EditWord text="ask about anything" label="Ask why about" kind="choice" :choices="choices" @change="ask" />.
     </p>
   </section>
 </template>
 
 <style scoped>
+/* What is opened in a word lies on the night, too. */
+.asking { --page: var(--night); --ink: var(--chalk); --shade: #2a333c; --pencil: var(--dusk); }
+.asking { display: flex; flex-wrap: wrap; gap: 2px 14px; }
+p.dusk.asking { display: block; }
 .stopped { color: var(--glow); font-weight: 600; } .open { color: #8fc79a; }
 ul { list-style: none; margin: 6px 0; padding: 0; }
-li b { color: #8fc79a; margin-right: 4px; } li.unmet b { color: #f0907e; }
 .needs { padding-left: 16px; } .cue { margin-top: 8px; } .rule::first-letter { text-transform: uppercase; }
-.from { padding-left: 18px; } .dusk { color: var(--dusk); } .cap { margin-right: 6px; } .focus { color: var(--glow); }
+.dusk { color: var(--dusk); } .cap { margin-right: 6px; } .focus { color: var(--glow); }
 h2 { margin-top: 18px; border-bottom: 1px solid var(--night-rule); }
 .link { border-bottom-color: #5b6670; } .link:hover { background: var(--night); }
-.sr { position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%); }
 </style>

@@ -15,6 +15,12 @@ export type Why = Schemas['Why']
 export type WhyLine = Schemas['WhyLine']
 export type Barred = Schemas['BarredShown']
 export type Starting = Schemas['StartingShown']
+export type Then = Schemas['ThenShown']
+export type Because = Schemas['Because']
+export type WalkShown = Schemas['WalkShown']
+export type Tried = Schemas['TriedShown']
+/** What a run begins with: a start of its own, a run that goes on, or one that is only watched. */
+export type First = { begin: Record<string, unknown> } | { resume: number } | { watch: Record<string, unknown> }
 type Message = Schemas['PlayMessage']
 
 /**
@@ -56,12 +62,25 @@ export interface PlaytestRun {
   leftOut: Ref<string[]>
   /** Whether it began where the run before it had come to. */
   fromHere: Ref<boolean>
+  /** The number of the run; 0 for one that is only watched. */
+  run: Ref<number>
+  /** Whether it is only watched, and whether all of it has been. */
+  watched: Ref<boolean>
+  watchedAll: Ref<boolean>
+  /** The level as it was, while an earlier moment is looked at. */
+  then: ShallowRef<Then | null>
+  /** What brought entries of the chronicle about, as far as it was asked for, by their numbers. */
+  because: ShallowRef<ReadonlyMap<number, Because>>
+  /** The run so far as a kept walk, once it was asked for. */
+  walked: ShallowRef<WalkShown | null>
+  /** The values that were just taken to be tried. */
+  tried: ShallowRef<Tried[]>
   send: (message: Record<string, unknown>) => void
-  begin: (start: Record<string, unknown>) => void
+  begin: (first: First) => void
   close: () => void
 }
 
-const MOST_TOLD = 600
+const MOST_TOLD = 2000
 const AGAIN_MS = 600
 const BEHIND_MS = 700
 const BARRED_MS = 2500
@@ -85,6 +104,12 @@ export function usePlaytest(project: number): PlaytestRun {
   const edit = ref(0)
   const leftOut = ref<string[]>([])
   const fromHere = ref(false)
+  const watched = ref(false)
+  const watchedAll = ref(false)
+  const then = shallowRef<Then | null>(null)
+  const because = shallowRef<ReadonlyMap<number, Because>>(new Map())
+  const walked = shallowRef<WalkShown | null>(null)
+  const tried = shallowRef<Tried[]>([])
   const paused = ref(false)
   const pace = ref(1)
   const connected = ref(false)
@@ -102,17 +127,20 @@ export function usePlaytest(project: number): PlaytestRun {
     return silent.value > BEHIND_MS ? 'behind' : 'going'
   })
   let socket: WebSocket | null = null
-  let run = 0
+  const run = ref(0)
+  let first: First = { begin: {} }
   let closed = false
 
   function take(message: Message): void {
     if (message.run) {
       // The server begins another run on the same connection when it is asked to begin again here.
-      if (run && message.run !== run) {
+      if (message.run !== run.value && (run.value || watched.value)) {
         forget()
         fromHere.value = true
       }
-      run = message.run
+      run.value = message.run
+    }
+    if (message.run !== undefined) {
       edit.value = message.edit ?? 0
       leftOut.value = message.left_out ?? []
     }
@@ -127,6 +155,12 @@ export function usePlaytest(project: number): PlaytestRun {
       exported.value = message.export
       triggerRef(exported)
     }
+    if (message.watched !== undefined) watched.value = message.watched
+    if (message.watched_all) watchedAll.value = true
+    if (message.then) then.value = message.then
+    if (message.because) because.value = new Map([...because.value, [message.because.entry, message.because]])
+    if (message.walk) walked.value = message.walk
+    if (message.tried) tried.value = message.tried
     if (message.starting) starting.value = message.starting
     if (message.ended) closed = ended.value = true
     if (message.picture) show(message.picture)
@@ -145,7 +179,7 @@ export function usePlaytest(project: number): PlaytestRun {
     if (next.hud) hud.value = next.hud
     if (next.told.length) chronicle.value = [...chronicle.value, ...next.told].slice(-MOST_TOLD)
   }
-  function open(first: Record<string, unknown>): void {
+  function open(message: First): void {
     socket?.close()
     shown.value = false
     const mine = new WebSocket(`${location.origin.replace('http', 'ws')}/ws/projects/${project}/play`)
@@ -153,24 +187,28 @@ export function usePlaytest(project: number): PlaytestRun {
     mine.onopen = () => {
       connected.value = true
       chronicle.value = []
-      mine.send(JSON.stringify(first))
+      mine.send(JSON.stringify(message))
     }
     mine.onmessage = (event: MessageEvent<string>) => take(JSON.parse(event.data) as Message)
     mine.onclose = () => {
       if (socket !== mine) return
       connected.value = false
-      if (!closed && run) window.setTimeout(() => !closed && socket === mine && open({ resume: run }), AGAIN_MS)
+      if (!closed && (run.value || watched.value))
+        window.setTimeout(() => !closed && socket === mine && open(run.value ? { resume: run.value } : first), AGAIN_MS)
     }
   }
-  function begin(start: Record<string, unknown>): void {
-    run = 0
+  function begin(message: First): void {
+    run.value = 0
+    first = message
     closed = ended.value = fromHere.value = false
     forget()
-    open({ begin: start })
+    open(message)
   }
   /** Forgets what the last run showed. */
   function forget(): void {
-    shown.value = false
+    shown.value = watched.value = watchedAll.value = false
+    then.value = walked.value = null
+    because.value = new Map()
     leftOut.value = []
     problems.value = []
     wrong.value = []
@@ -212,6 +250,13 @@ export function usePlaytest(project: number): PlaytestRun {
     edit,
     leftOut,
     fromHere,
+    run,
+    watched,
+    watchedAll,
+    then,
+    because,
+    walked,
+    tried,
     send,
     begin,
     close,

@@ -8,6 +8,8 @@ const HALF_AS_LOUD_M = 5
 interface Wiring {
   run: PlaytestRun
   project: () => number
+  /** Whether anything is to be heard. */
+  on: () => boolean
   sound: (key: string) => RowOf<'sound'> | undefined
   place: (key: string) => { x: number; y: number } | undefined
 }
@@ -22,7 +24,7 @@ export function useSounds(wiring: Wiring): void {
 
   function play(key: string, at: string, spot?: [number, number]): HTMLAudioElement | null {
     const file = wiring.sound(key)?.values.file
-    if (!file) return null
+    if (!file || !wiring.on()) return null
     const audio = new Audio(`/api/projects/${wiring.project()}/assets/${file}`)
     const place = spot ? { x: spot[0], y: spot[1] } : wiring.place(at)
     const [x = 0, y = 0] = wiring.run.picture.value?.player ?? []
@@ -36,6 +38,7 @@ export function useSounds(wiring: Wiring): void {
     })
     return audio
   }
+  watch(wiring.on, (on) => on || playing.forEach((audio) => audio.pause()))
   watch(wiring.run.picture, (picture) => {
     if (!picture) return
     if (picture.tick < heard) heard = 0

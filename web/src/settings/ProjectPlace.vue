@@ -47,7 +47,7 @@ const OF_PLAYER: SentencePart[] = [
   'A step of 0.4 m is walked; a drop of more than 3.5 m downs.',
 ]
 const OF_CAMERA: SentencePart[] = [
-  'A playtest shows {view_m} of the level across, looks {look_ahead_m} ahead, and {inside_area}.',
+  'A playtest shows {view_m} of the level across, looks {look_ahead_m} ahead, is {behind_s} behind, and {inside_area}.',
 ]
 const OF_USUAL: SentencePart[] = [
   'A step that puts, scatters or drops has at most {most_put} copies at a time unless it says otherwise; ',

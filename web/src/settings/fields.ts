@@ -8,7 +8,8 @@ export const PLAYER: Fields = {
 export const CAMERA: Fields = {
   view_m: { label: 'view', step: 1 },
   look_ahead_m: { label: 'look ahead' },
-  inside_area: { label: 'inside', either: ['stays inside the level', 'follows anywhere'] },
+  inside_area: { label: 'inside', either: ['stays inside the area', 'follows anywhere'] },
+  behind_s: { label: 'behind', step: 0.05 },
 }
 export const USUAL: Fields = {
   most_put: { label: 'most copies' },

@@ -29,9 +29,10 @@ class Entry:
     notice: str = ""
     detail: str = ""
 
-    def as_data(self) -> ToldShown:
-        """The entry as plain data."""
+    def as_data(self, number: int) -> ToldShown:
+        """The entry as plain data, with its number in the chronicle."""
         told: ToldShown = {
+            "n": number,
             "tick": self.tick,
             "what": self.what,
             "subject": self.subject,

@@ -18,7 +18,7 @@ def event_lines(entries: Iterable[Entry], project: str, run: int, begun: datetim
     clock of the walk, which stands still in a pause."""
     for number, entry in enumerate(entries, start=1):
         time = begun + timedelta(seconds=entry.tick / TICKS_A_SECOND)
-        told = entry.as_data()
+        told = entry.as_data(number)
         event = {
             "specversion": "1.0",
             "id": f"{run}.{number}",
@@ -26,7 +26,7 @@ def event_lines(entries: Iterable[Entry], project: str, run: int, begun: datetim
             "type": f"vocanta.walk.{entry.what.value}",
             "time": time.isoformat(timespec="milliseconds"),
             "datacontenttype": "application/json",
-            "data": {name: value for name, value in told.items() if name != "what"},
+            "data": {name: value for name, value in told.items() if name not in ("what", "n")},
         }
         if entry.subject:
             event["subject"] = entry.subject

@@ -22,6 +22,7 @@ from .shown import (
     Spot,
     TalkShown,
     ThingShown,
+    ToldShown,
     TrackedShown,
 )
 from .talking import Speech, wording_number
@@ -60,7 +61,7 @@ class Painter:
             "poses": self._poses(),
             "prompts": [self._prompt(p) for p in here.prompts.live.values()],
             "talk": self._talk(run.talk.speech) if run.talk.speech else None,
-            "told": [e.as_data() for e in entries],
+            "told": self.told(entries),
         }
         if scene.level.key != self._level:
             picture["level"] = self._level = scene.level.key
@@ -75,6 +76,11 @@ class Painter:
         if hud != self._hud:
             picture["hud"] = self._hud = hud
         return picture
+
+    def told(self, entries: list[Entry]) -> list[ToldShown]:
+        """Entries, the last ones of the chronicle, with their numbers in it."""
+        first = len(self.run.chronicle) - len(entries)
+        return [e.as_data(first + number) for number, e in enumerate(entries)]
 
     def _poses(self) -> dict[str, Pose]:
         mover = self.run.here.mover

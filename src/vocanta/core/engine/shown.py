@@ -56,9 +56,10 @@ class TalkShown(TypedDict):
 class ToldShown(TypedDict):
     """An entry of the chronicle; `at` and `spot` say where an effect or sound is, `notice` what the player is told of it.
 
-    `cause` says why in words; `mine`: of what the player did.
+    `n` is its number in the chronicle, `cause` says why in words; `mine`: of what the player did.
     """
 
+    n: int
     tick: int
     what: str
     subject: str
@@ -306,11 +307,43 @@ class BarredShown(TypedDict):
     text: str
 
 
+class ThenShown(TypedDict):
+    """The level as it was after a tick."""
+
+    tick: int
+    picture: Picture
+
+
+class WalkShown(TypedDict):
+    """The run so far as the values of a kept walk, and all that it could be held to."""
+
+    values: dict[str, Any]
+    could: list[HeldShown]
+
+
+class HeldShown(TypedDict):
+    """Something that a walk has come to: a column, its value, the name of that, and in words."""
+
+    column: str
+    value: int
+    named: str
+    says: str
+
+
+class TriedShown(TypedDict):
+    """A value that is tried: of the project, an object or a line, by the path that leads to it."""
+
+    of: str
+    path: str
+    value: float | bool
+
+
 class PlayMessage(TypedDict, total=False):
     """One message of a playtest to its screen.
 
     `edit` is the edit of the project that the run is of; `left_out` says what of a moment did not fit into it; `moment` is
-    what the run has come to, as the values of a start card; `export` the chronicle as lines of JSON.
+    what the run has come to, as the values of a start card; `export` the chronicle as lines of JSON; `watched`: the run is
+    only watched, `watched_all`: to its end.
     """
 
     run: int
@@ -327,3 +360,9 @@ class PlayMessage(TypedDict, total=False):
     paused: bool
     pace: float
     ended: bool
+    because: Because
+    then: ThenShown
+    walk: WalkShown
+    tried: list[TriedShown]
+    watched: bool
+    watched_all: bool

@@ -476,11 +476,13 @@ class Player:
 
 @dataclass(frozen=True, slots=True)
 class Camera:
-    """How the playtest is looked at: how much of the level is across the screen, how far it looks ahead."""
+    """How the playtest is looked at: how much of the level is across the screen, how far it looks ahead, how many seconds it is
+    behind."""
 
     view_m: Annotated[float, Field(ge=4, le=200)] = 26.0
     look_ahead_m: Annotated[float, Field(ge=0, le=20)] = 1.5
     inside_area: bool = True
+    behind_s: Annotated[float, Field(ge=0, le=5)] = 0.18
 
 
 @dataclass(frozen=True, slots=True)

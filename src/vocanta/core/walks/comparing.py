@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from difflib import SequenceMatcher
+from typing import Literal
 
 from ..engine.again import held_of, is_kept, kept_now
 from ..engine.run import Run
@@ -21,20 +22,21 @@ _AT_LEAST = ("item", "money", "experience")
 
 @dataclass(frozen=True, slots=True)
 class Parting:
-    """Where two runs part ways: what the old one came to there, and the new one; None where one of them was over."""
+    """Where two runs part ways: what the old one came to there, and the new one; None where one of them was over.
+
+    `how`: something comes instead of something else, something is missing, or something comes besides.
+    """
 
     was: Came | None
     now: Came | None
+    how: Literal["instead", "missing", "besides"] = "instead"
 
     def says(self) -> str:
         """The first difference in words."""
-        if self.now is None:
-            return f"{_ended(self.was)} does not come"
-        return self.now.says if self.was is None else f"{self.now.says}, where it was: {self.was.says}"
-
-
-def _ended(was: Came | None) -> str:
-    return was.says if was is not None else "nothing"
+        was, now = (one.says if one is not None else "" for one in (self.was, self.now))
+        if self.how == "missing":
+            return f"this does not come any more: {was}"
+        return f"this comes besides: {now}" if self.how == "besides" else f"{now}, where it was: {was}"
 
 
 def parting(was: Sequence[Came], now: Sequence[Came]) -> Parting | None:
@@ -42,8 +44,15 @@ def parting(was: Sequence[Came], now: Sequence[Came]) -> Parting | None:
     old, new = [_what(one) for one in was], [_what(one) for one in now]
     for tag, i, _, j, _ in SequenceMatcher(None, old, new, autojunk=False).get_opcodes():
         if tag != "equal":
-            return Parting(was[i] if i < len(was) else None, now[j] if j < len(now) else None)
+            return Parting(was[i] if i < len(was) else None, now[j] if j < len(now) else None, _HOW[tag])
     return None
+
+
+_HOW: dict[str, Literal["instead", "missing", "besides"]] = {
+    "replace": "instead",
+    "delete": "missing",
+    "insert": "besides",
+}
 
 
 def _what(one: Came) -> tuple[str, str, str]:

@@ -269,7 +269,7 @@ class _Against(Exception):
     """What stands against a deed, in words."""
 
 
-def way_of(deeds: Sequence[Deed]) -> list[tuple[str, float, float]]:
+def way_of(deeds: Sequence[Deed]) -> tuple[tuple[str, float, float], ...]:
     """Where a walk leads, as points with their levels, each once."""
     points = [(d.level, d.x_m, d.y_m) for d in deeds if d.level]
-    return [*points[:1], *(b for a, b in pairwise(points) if a != b)]
+    return (*points[:1], *(b for a, b in pairwise(points) if a != b))

@@ -88,6 +88,11 @@ class Recorder:
             self._deeds.append(self._deed(one))
         self._end_holds(entries)
 
+    def goes_on_as(self, run: Run, entries: Sequence[Entry]) -> None:
+        """Another run takes over, with values tried; what that brought about is written down, too."""
+        self.run = run
+        self.came += came_of(run, entries)
+
     def deeds(self) -> tuple[Deed, ...]:
         """What was done so far; what is under way is written down as far as it has come."""
         flushed = self._flushed()

@@ -10,6 +10,7 @@ from xml.etree import ElementTree as ET
 from ..engine.situation import TICKS_A_SECOND, at_clock
 from ..project.keeping import Came
 from ..project.xmltext import cleaned, document
+from .comparing import Parting
 from .rewalking import Outcome
 
 
@@ -59,15 +60,27 @@ def as_data(outcome: Outcome) -> dict[str, Any]:
         "stuck": outcome.stuck,
         "missing": [one.says for one in outcome.missing],
         "left_out": list(outcome.left_out),
-        "parting": None if parting is None else {"was": _came(parting.was), "now": _came(parting.now)},
+        "parting": None if parting is None else parting_data(parting),
     }
+
+
+def parting_data(parting: Parting) -> dict[str, Any]:
+    """Where two walks part ways as plain data."""
+    return {"says": parting.says(), "was": _came(parting.was), "now": _came(parting.now)}
 
 
 def _came(one: Came | None) -> dict[str, Any] | None:
     if one is None:
         return None
-    at = {"level": one.level, "x_m": one.x_m, "y_m": one.y_m}
-    return {"at": at_clock(one.tick), "what": one.what, "subject": one.subject, "says": one.says, "where": at}
+    where = {"level": one.level, "x_m": one.x_m, "y_m": one.y_m}
+    return {
+        "at": at_clock(one.tick),
+        "tick": one.tick,
+        "what": one.what,
+        "subject": one.subject,
+        "says": one.says,
+        **where,
+    }
 
 
 def as_json(outcomes: Sequence[Outcome], file: str) -> str:

@@ -14,7 +14,7 @@ from ..project.keeping import Held, Walk
 from ..project.problems import ProjectError
 from ..project.records import Project
 from .comparing import Parting, not_come_to, parting, same_so_far
-from .following import Follower, Stuck
+from .following import Follower, Stuck, way_of
 from .recording import Recorder
 
 How = Literal["as pressed", "as meant"]
@@ -25,7 +25,8 @@ class Outcome:
     """What a kept walk came to now.
 
     `stuck` says what stood against the next deed, `missing` what it was to come to and did not, `parting` where it first
-    came to something else, `left_out` what of its beginning does not fit any more. `now` is the walk as it went.
+    came to something else, `left_out` what of its beginning does not fit any more. `now` is the walk as it went,
+    with the deeds that could be done, `way` where it led.
     """
 
     walk: Walk
@@ -36,6 +37,7 @@ class Outcome:
     missing: tuple[Held, ...] = ()
     parting: Parting | None = None
     left_out: tuple[str, ...] = ()
+    way: tuple[tuple[str, float, float], ...] = ()
 
     @property
     def same(self) -> bool:
@@ -94,7 +96,7 @@ def _as_pressed(walk: Walk, project: Project, program: Program) -> Outcome | Non
             return None
     if len(recorder.came) != len(walk.came) or not_come_to(run, walk.comes_to) or left_out:
         return None
-    return Outcome(walk, "as pressed", run.situation.tick, walk)
+    return Outcome(walk, "as pressed", run.situation.tick, walk, way=way_of(walk.deeds))
 
 
 def _as_meant(walk: Walk, project: Project, program: Program) -> Outcome:
@@ -106,12 +108,12 @@ def _as_meant(walk: Walk, project: Project, program: Program) -> Outcome:
     except Stuck as against:
         stuck, deeds = str(against), walk.deeds[: against.deed]
     missing = tuple(not_come_to(run, walk.comes_to))
-    ticks = run.situation.tick
+    ticks, way = run.situation.tick, way_of(recorder.deeds())
     comes_to = tuple(_as_it_is(run, walk.comes_to, missing))
     now = replace(
         walk, deeds=deeds, came=tuple(recorder.came), pressed=tuple(recorder.pressed), ticks=ticks, comes_to=comes_to
     )
-    return Outcome(walk, "as meant", ticks, now, stuck, missing, parting(walk.came, recorder.came), left_out)
+    return Outcome(walk, "as meant", ticks, now, stuck, missing, parting(walk.came, recorder.came), left_out, way)
 
 
 def _as_it_is(run: Run, wanted: Sequence[Held], missing: Sequence[Held]) -> Iterator[Held]:
