@@ -9,6 +9,7 @@ import { triedAgainIn } from '@/api/connection'
 import KeysSheet from '@/parts/KeysSheet.vue'
 import OfflineLine from '@/parts/OfflineLine.vue'
 import RefusalLine from '@/parts/RefusalLine.vue'
+import TriedLine from '@/parts/TriedLine.vue'
 import { noteOpen } from '@/projects/lastOpen'
 import { useBook } from '@/stores/book'
 import { useCards } from '@/stores/cards'
@@ -111,6 +112,7 @@ onMounted(() => void open())
     <template v-if="ready">
       <Band ref="band" @walk="walk" @undo="turn('undo')" @redo="turn('redo')" />
       <AsIfLine v-if="live.on && route.name !== 'playtest'" />
+      <TriedLine v-if="route.name !== 'playtest'" />
       <OfflineLine v-if="triedAgainIn" :unsaved="book.pending" />
       <RefusalLine />
       <main><router-view :key="String(route.name)" /></main>

@@ -83,6 +83,6 @@ header { display: flex; align-items: baseline; gap: 12px; margin-top: 6px; }
 .none { visibility: hidden; }
 .name { min-width: 0; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .gap { flex: 1; }
-.dusk { color: var(--dusk); } .glow { color: var(--glow); white-space: nowrap; }
+.one .dusk { white-space: nowrap; } .dusk { color: var(--dusk); } .glow { color: var(--glow); white-space: nowrap; }
 .link { border-bottom-color: #5b6670; } .link:hover { background: var(--night); }
 </style>

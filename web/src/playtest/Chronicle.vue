@@ -164,8 +164,8 @@ header { display: flex; align-items: baseline; gap: 12px; font-size: 13px; color
 header h2 { color: var(--chalk); }
 header button.here, .about.here { color: var(--chalk); font-weight: 650; }
 .rule { flex: 1; border-top: 1px solid var(--night-rule); align-self: center; }
-ol { list-style: none; margin: 2px 0 0; padding: 0; overflow: auto; flex: 1; }
-ol > li { display: flex; gap: 12px; line-height: 1.6; font-size: 13.5px; padding: 0 8px; margin: 0 -8px; }
+ol { list-style: none; margin: 2px -8px 0; padding: 0; overflow: hidden auto; flex: 1; }
+ol > li { display: flex; gap: 12px; line-height: 1.6; font-size: 13.5px; padding: 0 8px; }
 ol > li.open { background: var(--floor); border-radius: 4px; }
 .when { color: var(--dusk); font-size: 12.5px; }
 .what { flex: 1; min-width: 0; }

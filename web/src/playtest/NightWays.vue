@@ -11,18 +11,31 @@ const props = defineProps<{
   now: Schemas['WayPoint'][]
   parting: Schemas['PartingShape'] | null
 }>()
+type Point = Schemas['WayPoint']
 /** The bends in this level, in strokes: what lies in another level ends one. */
-function strokes(way: Schemas['WayPoint'][]): string[] {
-  const found: Schemas['WayPoint'][][] = [[]]
+function strokes(way: Point[]): string[] {
+  const found: Point[][] = [[]]
   for (const one of way) {
     if (one.level === props.level) found[found.length - 1]?.push(one)
     else if (found[found.length - 1]?.length) found.push([])
   }
   return found.filter((s) => s.length > 1).map((s) => `M${s.map((p) => `${p.x_m} ${p.y_m}`).join('L')}`)
 }
-const old = computed(() => strokes(props.was))
-const fresh = computed(() => strokes(props.now))
-const end = computed(() => props.was.filter((p) => p.level === props.level).at(-1))
+/** The bend of a way that is nearest to a place; its end where there is no such place. */
+function bendAt(way: Point[], at: Point | null | undefined): number {
+  if (!at) return way.length - 1
+  const gaps = way.map((p) => (p.level === at.level ? Math.hypot(p.x_m - at.x_m, p.y_m - at.y_m) : Infinity))
+  return Math.max(gaps.indexOf(Math.min(...gaps)), 0)
+}
+/** So many bends of the kept walk are drawn beyond where the two part: where it was bound for. */
+const BEYOND = 7
+const on = computed(() => {
+  const from = bendAt(props.was, props.parting?.was ?? props.parting?.now)
+  return props.was.slice(from, from + BEYOND)
+})
+const old = computed(() => strokes(on.value))
+const fresh = computed(() => strokes(props.now.slice(0, bendAt(props.now, props.parting?.now) + 1)))
+const end = computed(() => on.value.filter((p) => p.level === props.level).at(-1))
 const here = computed(() => {
   const one = props.parting?.now ?? props.parting?.was
   return one && one.level === props.level ? one : null
@@ -37,7 +50,7 @@ const CARD = 330
     <path v-for="(d, i) in old" :key="`o${i}`" class="old" :d="d" />
     <path v-for="(d, i) in fresh" :key="`n${i}`" class="fresh" :d="d" />
     <g v-if="end && parting" :transform="`translate(${end.x_m} ${end.y_m}) scale(${1 / scale} ${-1 / scale})`">
-      <text class="quiet" dy="22" text-anchor="middle">the kept walk went on to here</text>
+      <text class="quiet" dy="22" text-anchor="middle">the kept walk went on here</text>
     </g>
     <g v-if="here" :transform="`translate(${here.x_m} ${here.y_m}) scale(${1 / scale} ${-1 / scale})`" data-parts>
       <circle r="12" />

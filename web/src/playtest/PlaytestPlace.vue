@@ -197,7 +197,7 @@ function watchIt(query: Record<string, string | number>): void {
   const params = { ...route.params, selected: '' }
   void router.push({ name: 'playtest', params, query: { from, leaf: open, ...query } })
 }
-/** How many edits the project is on from what is walked, those of start cards aside. */
+/** How many edits the project is on from what is walked, those of start cards and kept walks aside. */
 const editsSince = computed(() => (run.edit.value ? book.editsSince(run.edit.value) : 0))
 const logOpen = ref(false)
 function decide(what: string): void {
@@ -351,7 +351,7 @@ onUnmounted(() => {
         </div>
         <GameHud
           v-if="shown.hud.value"
-          :aside="crowded || back.at.value !== null"
+          :aside="crowded || back.at.value !== null || run.watched.value"
           :hud="shown.hud.value"
           :told="run.chronicle.value"
           :tick="shown.picture.value?.tick ?? 0"
@@ -417,7 +417,6 @@ onUnmounted(() => {
         :at="back.at.value"
         :parts="ways?.parting?.now?.tick ?? null"
         @then="back.look"
-        @back="lookAtNow"
       />
       <Chronicle
         ref="chronicle"

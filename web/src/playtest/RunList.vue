@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed, onMounted, ref } from 'vue'
+import { useIntervalFn } from '@vueuse/core'
+import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useQuietly } from '@/page/quietly'
 import { useWalks, type RunShape } from '@/stores/walks'
@@ -32,7 +33,9 @@ function toggle(run: RunShape): void {
 function compare(run: RunShape): void {
   void quietly(walks.beside(run.id, props.now).then((found) => (beside.value = found)))
 }
-onMounted(() => void quietly(walks.readRuns()))
+/** What a run came to is stored as it goes: what stands here is read again now and then. */
+const READ_MS = 4000
+useIntervalFn(() => void quietly(walks.readRuns()), READ_MS, { immediateCallback: true })
 </script>
 
 <template>

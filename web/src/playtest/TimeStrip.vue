@@ -5,7 +5,7 @@ import type { Told } from './connection'
 
 /** The time of a walk as a strip: a mark for each thing that happened; any moment of it can be looked at. */
 const props = defineProps<{ told: Told[]; now: number; at: number | null; parts?: number | null }>()
-const emit = defineEmits<{ then: [tick: number]; back: [] }>()
+const emit = defineEmits<{ then: [tick: number] }>()
 const SECOND = 30
 const strip = ref<HTMLElement | null>(null)
 const whole = computed(() => Math.max(props.now, SECOND))
@@ -95,7 +95,6 @@ function onKey(event: KeyboardEvent): void {
     </div>
     <p class="ends mono">
       <span>00:00</span>
-      <button v-if="at !== null" class="link" @click="emit('back')">back to now <span class="key">Esc</span></button>
       <span>{{ clock(now) }}</span>
     </p>
   </div>
@@ -113,7 +112,6 @@ function onKey(event: KeyboardEvent): void {
   position: absolute; top: 0; width: 14px; height: 14px; margin-left: -7px; border-radius: 7px; background: var(--glow);
   pointer-events: none;
 }
-.knob .mono { position: absolute; bottom: 14px; left: 7px; transform: translateX(-50%); color: var(--glow); font-size: 12px; }
+.knob .mono { position: absolute; bottom: 14px; white-space: nowrap; left: 7px; transform: translateX(-50%); color: var(--glow); font-size: 12px; }
 .ends { display: flex; justify-content: space-between; color: var(--dusk); font-size: 12px; line-height: 1.3; }
-.link { border-bottom-color: #5b6670; color: var(--chalk); }
 </style>

@@ -40,6 +40,11 @@ function toggle(walk: RowOf<'walk'>): void {
 function remove(walk: RowOf<'walk'>): void {
   void quietly(book.edit([{ do: 'remove', id: walk.id }], `Deleted the kept walk ${walk.values.name}`))
 }
+function missingWords(walk: RowOf<'walk'>): string {
+  const missing = read(walk)?.missing ?? []
+  const none = missing.length === walk.values.comes_to.length
+  return none ? 'It comes to none of that.' : `It does not come to: ${missing.join(', ')}.`
+}
 function heldTo(walk: RowOf<'walk'>): string {
   return walk.values.comes_to.map((h) => h.says).join(', ')
 }
@@ -52,7 +57,7 @@ function heldTo(walk: RowOf<'walk'>): string {
       <span class="rule" />
       <span v-if="walks.all.length" class="dusk" role="status">{{ counted }}</span>
       <button v-if="walks.reading?.going" class="link" @click="quietly(walks.ask('stop'))">stop</button>
-      <button v-else-if="walks.all.length" class="link" @click="quietly(walks.ask('again'))">walk all again</button>
+      <button v-else-if="walks.all.length" class="link" @click="quietly(walks.ask('again'))">all again</button>
       <button class="link" @click="$emit('keep')"><span class="key">K</span> keep this</button>
     </header>
     <p v-if="!walks.all.length" class="dusk">
@@ -75,7 +80,7 @@ function heldTo(walk: RowOf<'walk'>): string {
         <template v-if="read(walk)?.same === false">
           <p v-if="read(walk)?.parting" class="glow" data-parting>{{ read(walk)?.parting?.says }}.</p>
           <p v-if="read(walk)?.stuck">It stopped there: {{ read(walk)?.stuck }}.</p>
-          <p v-if="read(walk)?.missing.length">Not come to: {{ read(walk)?.missing.join(', ') }}.</p>
+          <p v-if="read(walk)?.missing.length">{{ missingWords(walk) }}</p>
         </template>
         <p v-if="read(walk)?.left_out.length" class="glow">
           Left out of its beginning: {{ read(walk)?.left_out.join('; ') }}.
@@ -108,7 +113,7 @@ function heldTo(walk: RowOf<'walk'>): string {
 
 <style scoped>
 .walks { --page: var(--night); --ink: var(--chalk); --shade: #2a333c; --pencil: var(--dusk); margin-bottom: 18px; }
-header { display: flex; align-items: baseline; gap: 12px; margin-top: 6px; font-size: 13px; }
+header { display: flex; align-items: baseline; gap: 10px; margin-top: 6px; font-size: 13px; white-space: nowrap; }
 header h2 { font-size: 16px; white-space: nowrap; }
 .rule { flex: 1; border-top: 1px solid var(--night-rule); align-self: center; }
 .one { display: flex; align-items: baseline; gap: 10px; padding: 4px 8px; margin: 0 -8px; border-radius: 4px; }
@@ -119,7 +124,7 @@ header h2 { font-size: 16px; white-space: nowrap; }
 .gap { flex: 1; }
 .more { padding: 0 0 8px 22px; }
 .do { display: flex; flex-wrap: wrap; gap: 4px 14px; margin-top: 4px; }
-.dusk { color: var(--dusk); white-space: nowrap; } .glow { color: var(--glow); } .yes { color: #8fc79a; }
+.dusk { color: var(--dusk); white-space: nowrap; } .glow { color: var(--glow); } .one .glow { white-space: nowrap; } .yes { color: #8fc79a; }
 .more .dusk, .walks > .dusk { white-space: normal; }
 .link { border-bottom-color: #5b6670; white-space: nowrap; } .link:hover { background: var(--night); }
 </style>

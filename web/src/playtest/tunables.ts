@@ -28,7 +28,8 @@ export function tunablesOf(one: Placed): Tunable[] {
     rows.push([`prompts.${key}.hold_s`, prompts.length > 1 ? `hold ${control}` : 'hold', SECONDS, 0.1, 0.1, 60])
   for (const state of states.filter((s) => s.swing_deg))
     rows.push([`states.${state.key}.swing_deg`, `swing ${state.name}`, DEGREES, 5, -360, 360])
-  if (states.length > 1) rows.push(['motion.seconds', 'motion lasts', SECONDS, 0.1, 0, 60])
+  if (states.some((s) => s.swing_deg || s.slide_x_m || s.slide_y_m))
+    rows.push(['motion.seconds', 'motion lasts', SECONDS, 0.1, 0, 60])
   if (walks) rows.push(['speed_mps', 'walks', ' m/s', 0.1, 0.1, 50])
   return rows.flatMap((row) => {
     const value = valueAt(one.design, row[0])

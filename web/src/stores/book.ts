@@ -135,15 +135,16 @@ export const useBook = defineStore('book', () => {
     renamed.value = next
   }
 
-  /** The numbers of the edits that changed start cards alone: they mean nothing to a run. */
-  const ofCards = shallowRef(new Set<number>())
-  function noteCards(number: number, ids: number[], known: Map<number, Row>): void {
+  /** The numbers of the edits that changed start cards and kept walks alone: they mean nothing to a run. */
+  const ofKept = shallowRef(new Set<number>())
+  function noteKept(number: number, ids: number[], known: Map<number, Row>): void {
     const types = ids.map((id) => known.get(id)?.type)
-    if (types.length && types.every((type) => type === 'card')) ofCards.value = new Set([...ofCards.value, number])
+    const kept = types.length && types.every((type) => type === 'card' || type === 'walk')
+    if (kept) ofKept.value = new Set([...ofKept.value, number])
   }
-  /** How many edits were made since a number, those of start cards aside. */
+  /** How many edits were made since a number, those of start cards and kept walks aside. */
   function editsSince(number: number): number {
-    const passed = [...ofCards.value].filter((n) => n > number && n <= editNumber.value).length
+    const passed = [...ofKept.value].filter((n) => n > number && n <= editNumber.value).length
     return Math.max(editNumber.value - number - passed, 0)
   }
 
@@ -153,7 +154,7 @@ export const useBook = defineStore('book', () => {
       next.set(row.id, row)
       held.delete(row.id)
     }
-    noteCards(done.edit_number, [...done.rows.map((row) => row.id), ...done.removed], next)
+    noteKept(done.edit_number, [...done.rows.map((row) => row.id), ...done.removed], next)
     for (const id of done.removed) next.delete(id)
     noteRenamed(done.rows as Row[])
     rows.value = next
@@ -376,7 +377,7 @@ export const useBook = defineStore('book', () => {
       if (held.has(row.id)) held.set(row.id, row)
       else next.set(row.id, row)
     }
-    noteCards(heard.edit_number, [...heard.changed, ...heard.removed], next)
+    noteKept(heard.edit_number, [...heard.changed, ...heard.removed], next)
     for (const id of heard.removed) next.delete(id)
     rows.value = next
     editNumber.value = Math.max(editNumber.value, heard.edit_number)

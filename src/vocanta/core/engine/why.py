@@ -12,6 +12,7 @@ from ..progress.placed import Placed
 from ..progress.program import Action
 from ..project.designs import cues_of
 from ..project.problems import Problem
+from ..project.records import State
 from .focus import deciding
 from .looking import MARGIN_DEG
 from .needlines import Moment, line
@@ -112,7 +113,7 @@ def _place_lines(run: Run, now: Moment, number: int) -> tuple[list[WhyLine], lis
         return [_since(line("It is up", False, "", "it is downed"), now, "down", one)], []
     state = one.design.states[stage.mover.states[number]]
     offers = [p for p in one.design.prompts if state.reach_on and (not p.states or state.key in p.states)]
-    lines = [*_seen_lines(stage, number)]
+    lines = [*(_seen_lines(stage, number) if state.reach_on else [_no_reach(now, one, state)])]
     stands = line(f"State {state.name} offers a prompt", bool(offers), "", f"no prompt while {state.name}")
     lines.append(_since(stands, now, "state", one))
     lines += _limit_lines(run, one)
@@ -141,6 +142,12 @@ def _was_there(run: Run, one: Placed) -> bool:
     key = one.thing.key
     came = (e for e in run.chronicle if e.subject == key and e.what in (Happening.PUT, Happening.REMOVED))
     return one.thing.there_at_start or next(came, None) is not None
+
+
+def _no_reach(now: Moment, one: Placed, state: State) -> WhyLine:
+    """A state in which the reach is off, and since when it is in it."""
+    found = line("Its reach is on", False, f"not while {state.name}", f"its reach is off while {state.name}")
+    return _since(found, now, "state", one)
 
 
 def _seen_lines(stage: Stage, number: int) -> Iterator[WhyLine]:

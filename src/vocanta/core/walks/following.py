@@ -16,7 +16,7 @@ from ..project.keeping import Deed
 from ..project.records import Prompt
 from ..space.working import LOOKED_AT_DEG
 
-PATIENCE_S = 10.0
+PATIENCE_S = 5.0
 """So long is waited, with nothing else to do, until a deed can be done."""
 NEAR_M = 0.06
 """So near a place one is there."""
@@ -125,10 +125,9 @@ class Follower:
                     break
                 waited += 1
                 yield self._turned(deed, key)
-            if self._has(deed, control):
+            if self._gets(key, control):
                 return
-        if not self._gets(key, control):
-            raise _Against(str(explained(run, key)["stopped_by"]))
+        raise _Against(str(explained(run, key)["stopped_by"]))
 
     def _beside(self, deed: Deed) -> _Spot:
         place = self.run.places.place_of(deed.at)
