@@ -566,6 +566,7 @@ def main() -> int:
         "checking_again": checking_again,
         "check_command": check_command,
         "half_an_hour": bench_walks.half_an_hour,
+        "kept_walks": bench_walks.kept_walks,
         "ten_at_once": bench_walks.ten_at_once,
     }
     for name in sys.argv[1:] or parts:

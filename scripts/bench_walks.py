@@ -26,6 +26,7 @@ def half_an_hour() -> None:
     from tests.core.test_engine import random_inputs
     from vocanta.core.engine.run import Run
     from vocanta.core.engine.snapshots import Snapshots
+    from vocanta.core.engine.then import picture_of
     from vocanta.core.engine.why import explained
     from vocanta.demo import night_bloom
 
@@ -38,11 +39,43 @@ def half_an_hour() -> None:
     taken = time.perf_counter() - begun
     say("walk_of_30_minutes_times_real_time", HALF_AN_HOUR / 30 / taken, "x")
     say("walk_of_30_minutes_grows_by", _resident_mb() - before, "MB")
-    moments = iter(range(0, HALF_AN_HOUR, HALF_AN_HOUR // 50))
+    moments = iter(range(0, HALF_AN_HOUR, HALF_AN_HOUR // 100))
     say("any_moment_of_30_minutes", median_ms(lambda: snapshots.card_at(next(moments)), 40), "ms")
+    told = run.chronicle
+
+    def shown() -> None:
+        then = snapshots.at(next(moments))
+        picture_of(run.situation, then, [e for e in told if e.tick <= then.tick])
+
+    say("any_moment_of_30_minutes_shown", median_ms(shown, 40), "ms")
     keys = list(run.situation.layout.placed)
     slowest = max(median_ms(lambda key=key: explained(run, key), 3) for key in keys)
     say("why_of_the_slowest_object", slowest, "ms")
+
+
+def kept_walks() -> None:
+    """All kept walks of the demo: as a whole, as a command, and how much faster than real time they go."""
+    from vocanta.core.progress.compiling import compiled
+    from vocanta.core.walks.rewalking import walked_again
+    from vocanta.demo import PLACE, night_bloom
+
+    project = night_bloom().project
+    begun = time.perf_counter()
+    program = compiled(project)
+    outcomes = [walked_again(walk, project, program) for walk in project.walks]
+    taken = time.perf_counter() - begun
+    assert all(o.same for o in outcomes)
+    say("kept_walks_of_the_demo", taken, "s")
+    walked_s = sum(o.ticks for o in outcomes) / 30
+    say("kept_walks_times_real_time", walked_s / (taken or 1), "x")
+    longest = project.walks[0]
+    begun = time.perf_counter()
+    again = walked_again(longest, project, program)
+    say("from_the_gate_to_the_ending_times_real_time", again.ticks / 30 / (time.perf_counter() - begun), "x")
+    file = str(PLACE / "night_bloom" / "project.json")
+    begun = time.perf_counter()
+    subprocess.run([sys.executable, "-m", "vocanta", "walk", file], check=True, capture_output=True)
+    say("vocanta_walk_of_the_demo", time.perf_counter() - begun, "s")
 
 
 def ten_at_once() -> None:

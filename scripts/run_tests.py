@@ -148,9 +148,16 @@ def outcome(share: str | list[str]) -> Outcome:
     HELPER.close()
     REWALKING.close()
     runner.teardown_databases(databases)
+    from scripts.replays import not_the_same
+
+    begun = time.monotonic()
+    runs, otherwise = not_the_same()
+    result.taken.append((time.monotonic() - begun, f"{runs} runs replayed in another process, under another hash seed"))
     gc.collect()
-    failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses) + len(left_open)
-    lines = [told.getvalue(), *(f"left open or failed unheard: {one}" for one in left_open)]
+    failed = (
+        len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses) + len(left_open) + len(otherwise)
+    )
+    lines = [told.getvalue(), *otherwise, *(f"left open or failed unheard: {one}" for one in left_open)]
     return Outcome(max(result.testsRun - failed, 0), failed, "\n".join(lines), result.taken)
 
 

@@ -95,7 +95,7 @@ class StartCards(Driven):
         self.see('[data-told="state"]', "lit")
         self.keys("e")
         self.see('[data-prompt="palm_lamp"]', "Light")
-        self.click('[data-told="state"] .what', "lit")
+        self.click('[data-told="state"] .what button', "lit")
         self.click(".chronicle .link", "start here")
         self.see(".cards h1 input:focus").send_keys(Keys.ENTER)
         self.see(".cards li", "Palm House lamp lit")

@@ -15,7 +15,7 @@ ROW = re.compile(r"^\| (N\d+) \| ([^|]+) \| `([^`]+)` \| `([^`]+)` \|$")
 SINGULAR = {
     "levels": "level", "areas": "area", "exits": "exit", "objects": "object", "kinds": "kind", "items": "item",
     "abilities": "ability", "named_needs": "namedneed", "quests": "quest", "stages": "stage", "lines": "line",
-    "objectives": "objective",
+    "objectives": "objective", "cards": "card", "walks": "walk",
 }  # fmt: skip
 
 

@@ -49,7 +49,7 @@ class PromptsAndRefusals(unittest.TestCase):
     def test_why_speaks_of_place_facing_and_unknown_things(self):
         run = Run(demo())
         self.assertEqual(explained(run, "sluice_wheel")["stopped_by"][:13], "out of reach,")
-        self.assertIn("not in this level", explained(run, "nobody")["stopped_by"])
+        self.assertEqual(explained(run, "nobody")["stopped_by"], "nothing has that name")
 
     def test_the_warden_raises_no_prompt_and_no_near(self):
         w = Walked().wait(1500)

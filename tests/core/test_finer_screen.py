@@ -6,7 +6,8 @@ import unittest
 from tests.core.small import DOOR, TOGGLE, USE, post, project, thing
 from tests.core.walked import walked
 from vocanta.core.engine.inputs import Input
-from vocanta.core.engine.picture import Painter, seconds
+from vocanta.core.engine.picture import Painter
+from vocanta.core.engine.situation import at_clock
 from vocanta.core.engine.why import explained, sources
 from vocanta.core.progress.guards import Within
 from vocanta.core.project.records import (
@@ -218,7 +219,7 @@ class OnScreen(unittest.TestCase):
 
     def test_the_clock_of_the_chronicle(self):
         self.assertEqual(
-            [seconds(t) for t in (0, 2, 3, 30, 1799, 1800, 30 * 3600)],
+            [at_clock(t) for t in (0, 2, 3, 30, 1799, 1800, 30 * 3600)],
             ["00:00.0", "00:00.0", "00:00.1", "00:01.0", "00:59.9", "01:00.0", "60:00.0"],
         )
 

@@ -307,6 +307,10 @@ class WhatTheCompilerTells(unittest.TestCase):
         )
 
 
+ONLOOKERS = ("picture", "why", "whyothers", "needlines", "tracing", "then", "snapshots", "tuning")
+"""Modules of the engine that look at a whole run, or go on with one: the run is made of none of them."""
+
+
 class TheShapeOfTheCore(unittest.TestCase):
     def imports(self):
         """Each module of the core with those it imports from the core."""
@@ -333,7 +337,7 @@ class TheShapeOfTheCore(unittest.TestCase):
         self.assertEqual([str(p) for p in CORE.rglob("*.py") if "TYPE_CHECKING" in p.read_text(encoding="utf-8")], [])
 
     def test_no_part_of_a_run_takes_the_run(self):
-        parts = [p for p in (CORE / "engine").glob("*.py") if p.stem not in ("run", "picture", "why")]
+        parts = [p for p in (CORE / "engine").glob("*.py") if p.stem not in ("run", *ONLOOKERS)]
         self.assertEqual([p.name for p in parts if re.search(r"import .*\bRun\b", p.read_text(encoding="utf-8"))], [])
 
     def test_every_match_ends_in_what_must_never_happen(self):

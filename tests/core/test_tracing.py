@@ -103,8 +103,10 @@ class WhyForTheRest(unittest.TestCase):
         self.assertEqual(wheel["from"], [{"origin": "object/sluice_wheel", "text": "Sluice wheel"}])
         self.assertEqual(self.why("night_bloom")[0], "it is unavailable")
 
-    def test_an_objective_of_another_stage_says_so(self):
+    def test_an_objective_of_another_stage_says_so_and_a_marker_where_it_points(self):
         self.assertEqual(self.why("have_the_key")[0], "Dry Feet is not at “Find the key”")
+        marker = line_of(self.run_, "work_the_wheel", "Its marker points at Sluice wheel")
+        self.assertEqual((marker["met"], marker["detail"].split()[-1]), (True, "m"))
 
     def test_a_line_says_the_need_that_keeps_it_and_each_of_its_replies_what_it_waits_for(self):
         self.assertEqual(self.why("listen_no_frogs")[0], "Dry Feet must be at “Report back”")

@@ -13,6 +13,7 @@ import { useCards } from '@/stores/cards'
 import { useTried } from '@/stores/tried'
 import { useWalks } from '@/stores/walks'
 import { useQuietly } from '@/page/quietly'
+import { useAsleep } from './asleep'
 import { useBeginning } from './beginning'
 import CardList from './CardList.vue'
 import Chronicle from './Chronicle.vue'
@@ -228,6 +229,7 @@ const controls = useControls({
   tools: () => (closing.value ? { ...TOOLS, Escape: closing.value } : TOOLS),
 })
 
+useAsleep(run)
 useSounds({
   run,
   project: () => book.project,

@@ -158,7 +158,7 @@ class QuestScreen:
             "optional": objective.optional,
             "count": objective.count if met else self._progress(objective),
             "of": objective.count,
-            "mark": None if met or closed else self._mark(objective.marker),
+            "mark": None if met or closed else self.mark(objective.marker),
             "left_s": self._left(objective),
             "closed": closed,
         }
@@ -183,7 +183,7 @@ class QuestScreen:
 
     # --- markers
 
-    def _mark(self, marker: str) -> MarkShown | None:
+    def mark(self, marker: str) -> MarkShown | None:
         """Where a marker points; the way there is looked for again now and then."""
         if marker in ("", "?"):
             return None

@@ -12,6 +12,7 @@ from ..progress.program import Action
 from ..progress.quests import held_columns
 from ..project.records import Ability, Conversation, Line, Objective, Quest, Stage
 from .needlines import UNDER_WAY, Moment, line, sources_of
+from .questing import QuestScreen
 from .shown import Source, Why, WhyCue, WhyLine
 
 
@@ -120,7 +121,19 @@ def _of_objective(now: Moment, key: str) -> Why:
     here = status in UNDER_WAY and now.known("stage", quest.key) == number
     name = now.situation.words.name(quest.key)
     at = _column_line(now, "stage", quest.key, f"{name} is at “{stage.name}”", here, f"{name} is not at “{stage.name}”")
-    return _why(now, key, [at, _objective_line(now, objective)], [])
+    return _why(now, key, [at, _objective_line(now, objective), *_marker_lines(now, objective)], [])
+
+
+def _marker_lines(now: Moment, objective: Objective) -> list[WhyLine]:
+    """Where the marker points, or why it points nowhere now."""
+    if objective.marker in ("", "?"):
+        return []
+    run = now.run
+    screen = QuestScreen(now.situation, run.clocks, run.places, run.chronicle, run.here.mover.way_to)
+    mark = screen.mark(objective.marker)
+    words = "" if mark is None else mark["words"]
+    text = f"Its marker points at {now.situation.words.name(objective.marker)}"
+    return [line(text, mark is not None and mark["at"] is not None, words, f"its marker: {words}")]
 
 
 # --- talk
