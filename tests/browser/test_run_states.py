@@ -138,7 +138,7 @@ class RunStates(Driven):
         self.walking("palm_lamp")
         self.keys("e")
         self.see('[data-told="state"]', "lit")
-        self.click('[data-told="state"] .what')
+        self.click('[data-told="state"] .what button')
         self.see(".because", "because of Use at Palm House lamp")
         self.see('[data-told="near"]')
         self.click(".chronicle header button", "mine")

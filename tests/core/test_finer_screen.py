@@ -6,9 +6,10 @@ import unittest
 from tests.core.small import DOOR, TOGGLE, USE, post, project, thing
 from tests.core.walked import walked
 from vocanta.core.engine.inputs import Input
+from vocanta.core.engine.needlines import sources
 from vocanta.core.engine.picture import Painter
 from vocanta.core.engine.situation import at_clock
-from vocanta.core.engine.why import explained, sources
+from vocanta.core.engine.why import explained
 from vocanta.core.progress.guards import Within
 from vocanta.core.project.records import (
     Ability,

@@ -113,7 +113,8 @@ def _place_lines(run: Run, now: Moment, number: int) -> tuple[list[WhyLine], lis
         return [_since(line("It is up", False, "", "it is downed"), now, "down", one)], []
     state = one.design.states[stage.mover.states[number]]
     offers = [p for p in one.design.prompts if state.reach_on and (not p.states or state.key in p.states)]
-    lines = [*(_seen_lines(stage, number) if state.reach_on else [_no_reach(now, one, state)])]
+    off = not state.reach_on and one.design.reach.shape != "none"
+    lines = [_no_reach(now, one, state)] if off else [*_seen_lines(stage, number)]
     stands = line(f"State {state.name} offers a prompt", bool(offers), "", f"no prompt while {state.name}")
     lines.append(_since(stands, now, "state", one))
     lines += _limit_lines(run, one)
