@@ -6,6 +6,7 @@ import os
 import sys
 import tempfile
 from pathlib import Path
+from typing import Any
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "vocanta.server.settings")
 os.environ["VOCANTA_DATA"] = tempfile.mkdtemp(prefix="vocanta-shots-")
@@ -28,7 +29,64 @@ VIEWS = {
     "findings": ("/p/2/findings/843db6d538f03132", ".mend"),
     "pennants": ("/p/2/plan/sluice_wheel", "article [data-finding]"),
     "playtest": ("/p/1/playtest/sluice_wheel?leaf=why", "[data-stopped]"),
+    "tried": ("/p/1/playtest/sluice_wheel?leaf=try", '[data-word="Sluice wheel: reach"]'),
+    "causes": ("/p/1/playtest/field_book_bench?leaf=why&as_if=dry_feet.find_key", '[data-prompt="field_book_bench"]'),
+    "parting": ("/p/1/playtest?leaf=cards", "[data-walk]"),
 }
+
+
+def _press(browser: Any, *keys: str) -> None:
+    from selenium.webdriver.common.action_chains import ActionChains
+
+    ActionChains(browser).send_keys(*keys).perform()
+
+
+def _seen(browser: Any, selector: str, text: str = "") -> Any:
+    """What is seen, waited for."""
+    from tests.browser.driving import wait_for
+
+    def found() -> list[Any]:
+        return [e for e in browser.find_elements("css selector", selector) if text in e.text]
+
+    wait_for(found, f"{selector} with {text!r}")
+    return found()[0]
+
+
+def _tried(browser: Any) -> None:
+    """A reach and the camera are tried."""
+    from selenium.webdriver.common.keys import Keys
+
+    for label, value in (("Sluice wheel: reach", "1.9"), ("Camera: looks ahead", "2.4")):
+        _seen(browser, f'[data-word="{label}"]').click()
+        _seen(browser, ".edit-word input:focus").send_keys(Keys.CONTROL, "a")
+        _press(browser, value, Keys.ENTER)
+        _seen(browser, ".one b", value)
+
+
+def _unfolded(browser: Any) -> None:
+    """The book is taken, and the new stage asked for what brought it about."""
+    _press(browser, "e")
+    _seen(browser, '[data-told="stage"] .what button', "Open the sluice").click()
+    _seen(browser, '[data-told="stage"] .because .because .because', "because of Use")
+    _seen(browser, ".then", "As it was")
+
+
+def _broken(browser: Any) -> None:
+    """The book gives no key any more; the kept walk is looked at where it parts ways."""
+    from vocanta.server import edits, models
+    from vocanta.server.shapes import ChangeAsked, EditAsked
+
+    cue = models.Cue.objects.get(project_id=1, owner__key="book_on_bench")
+    values = {"text": cue.text.replace("  give copper_key\n", "")}
+    change = ChangeAsked("set", id=cue.pk, version=cue.version, values=values)
+    edits.apply_edit(1, EditAsked("shots", [change]))
+    _seen(browser, ".walks .link", "see both").click()
+    _seen(browser, "[data-parts]")
+    _seen(browser, ".pace", "paused")
+
+
+DOING = {"tried": _tried, "causes": _unfolded, "parting": _broken}
+"""What is done in a view before its picture is taken."""
 
 
 def main() -> int:
@@ -48,6 +106,8 @@ def main() -> int:
         browser.get(f"http://127.0.0.1:{server.port}{path}")
         wait_for(lambda sign=sign: browser.find_elements("css selector", sign), sign)
         wait_for(lambda: not browser.find_elements("css selector", "[data-unread]"), "every text to be read")
+        if name in DOING:
+            DOING[name](browser)
         browser.execute_async_script(
             "const done = arguments[0]; document.fonts.ready.then(() => requestAnimationFrame(() => requestAnimationFrame(() => done())))"
         )

@@ -78,6 +78,8 @@ class TheWholeLoop(Driven):
         self.see('[data-thing="switch"][data-state="raised"]')
 
     def hear_the_other_line(self):
+        self.walk_to(11.4, 9.2)
+        self.see('[data-told="crossed"]', "Palm House")
         self.walk_to(11.4, 13.9)
         self.see('[data-prompt="odile_marr"]')
         self.keys("e")

@@ -95,6 +95,21 @@ class PlaytestSocket(TransactionTestCase):
         held = {h["column"]: h["value"] for h in card.holds}
         self.assertEqual(held.items() - {h["column"]: h["value"] for h in moment["holds"]}.items(), set())
 
+    def test_a_kept_walk_is_watched_and_walked_on_from_where_it_is(self):
+        with self.socket() as socket:
+            socket.send(json.dumps({"watch": {"walk": "walk_given_up"}}))
+            first = self.until(socket, "run")
+            self.assertEqual((first["run"], models.PlayedRun.objects.count()), (0, 0))
+            while not self.until(socket, "paused").get("watched_all"):
+                pass
+            socket.send(json.dumps({"input": {"down": ["use"]}}))
+            self.assertEqual(self.until(socket, "problems")["problems"][0]["code"], "only_watched")
+            socket.send(json.dumps({"again_here": True}))
+            self.assertEqual(self.until(socket, "run")["run"], models.PlayedRun.objects.get().pk)
+            self.until(socket, "picture")
+            socket.send(json.dumps({"watch": {"run": 999_999}}))
+            self.assertIn("message_senseless", [p["code"] for p in self.until(socket, "problems")["problems"]])
+
     def edit(self, **change):
         body = json.dumps({"tab": "t", "changes": [change]})
         answer = self.client.post(f"/api/projects/{self.project}/edits", body, "application/json")

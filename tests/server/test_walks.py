@@ -178,14 +178,20 @@ class InTheSession(OnTheWalks):
         self.assertEqual((values["ticks"], [d["do"] for d in values["deeds"]]), (10, ["use", "wait"]))
         done = self.edit({"do": "add", "type": "walk", "values": {**values, "name": "Lamp lit"}})
         self.assertEqual(done["rows"][0]["values"]["name"], "Lamp lit")
+        other = self.edit({"do": "add", "type": "walk", "values": {**values, "name": "Lamp lit"}})
+        keys = [one["rows"][0]["key"] for one in (done, other)]
+        self.assertEqual((len(set(keys)), {w["key"] for w in self.walks()["walks"]} >= set(keys)), (2, True))
+        self.send("post", "/undo", {"tab": "a"})
+        self.assertEqual(models.Walk.objects.filter(project_id=self.demo_id, name="Lamp lit").count(), 1)
 
     def test_values_tried_show_at_once_and_are_tried_again_when_the_run_is_picked_up(self):
         begun = playing.begin_run(self.demo_id, {"at": "palm_lamp"})
         session = self.session(begun)
         session.step()
         session.take({"try": [{"of": "palm_lamp", "path": "reach.radius_m", "value": 0.2}]})
-        (tried,) = self.said("tried")
-        self.assertEqual(tried["tried"], [{"of": "palm_lamp", "path": "reach.radius_m", "value": 0.2}])
+        first, then = self.said("tried")
+        tried = [{"of": "palm_lamp", "path": "reach.radius_m", "value": 0.2}]
+        self.assertEqual((first["tried"], then["tried"]), ([], tried))
         self.assertEqual(self.said("picture")[-1]["picture"]["prompts"], [])
         session.step()
         session.store()
@@ -193,7 +199,8 @@ class InTheSession(OnTheWalks):
             playing.keep_inputs(begun.run, stored)
         again = self.session(playing.resume_run(self.demo_id, begun.run))
         self.assertEqual(again.run.situation.row, session.run.situation.row)
-        self.assertEqual(self.said("picture")[0]["picture"]["prompts"], [])
+        (picked_up,) = self.said("picture")
+        self.assertEqual((picked_up["picture"]["prompts"], picked_up["tried"]), ([], tried))
         for nonsense in ("wide", [{"of": "palm_lamp", "path": "reach.radius_m", "value": -1}], [{"of": "nobody"}]):
             session.take({"try": nonsense})
         self.assertEqual(session.run.situation.row, again.run.situation.row)

@@ -6,9 +6,7 @@ import atexit
 import contextlib
 import itertools
 import json
-import os
 import subprocess
-import sys
 import threading
 import time
 from collections.abc import Callable
@@ -18,6 +16,7 @@ from typing import Any
 from ..core.project.problems import Problem
 from . import bulk, models, store
 from .events import BOARD, Key, key_of
+from .processes import begun
 from .refusals import Refused
 from .shelf import row_data
 
@@ -150,13 +149,7 @@ class Helper:
             self._process.stdin.flush()
 
     def _begun(self) -> subprocess.Popen[str]:
-        process = subprocess.Popen(
-            [sys.executable, "-m", "vocanta.server.checks_process"],
-            stdin=subprocess.PIPE,
-            stdout=subprocess.PIPE,
-            text=True,
-            env={**os.environ, "OPENBLAS_NUM_THREADS": "1"},
-        )
+        process = begun("vocanta.server.checks_process")
         threading.Thread(target=self._listen, args=(process,), daemon=True).start()
         return process
 

@@ -6,9 +6,7 @@ import atexit
 import contextlib
 import hashlib
 import json
-import os
 import subprocess
-import sys
 import threading
 import time
 from dataclasses import dataclass, field, replace
@@ -21,6 +19,7 @@ from ..core.project.records import Project
 from ..core.project.tree import plain
 from . import listing, models
 from .events import Key, key_of
+from .processes import begun
 from .programs import compiled_project
 
 Told = dict[str, Any]
@@ -110,13 +109,7 @@ class Rewalking:
             self._start(walks, listing.filed_out(project), missing)
 
     def _start(self, walks: Walks, file: str, only: list[str]) -> None:
-        process = subprocess.Popen(
-            [sys.executable, "-m", "vocanta.server.walks_process"],
-            stdin=subprocess.PIPE,
-            stdout=subprocess.PIPE,
-            text=True,
-            env={**os.environ, "OPENBLAS_NUM_THREADS": "1"},
-        )
+        process = begun("vocanta.server.walks_process")
         walks.process, walks.problems, walks.done, walks.of = process, [], 0, len(only)
         asked = json.dumps({"file": file, "only": only}) + "\n"
         threading.Thread(target=self._listen, args=(walks, process, asked), daemon=True).start()

@@ -255,7 +255,7 @@ function floorClick(event: MouseEvent): void {
   } else if (props.measure) {
     const { x, y } = worldAt(event)
     emit('point', { x: snapped(x, event.shiftKey), y: snapped(y, event.shiftKey) })
-  } else emit('spot', worldAt(event))
+  } else if (event.detail < 2) emit('spot', worldAt(event))
 }
 function pointed(event: PointerEvent): void {
   pointer.value = worldAt(event)

@@ -96,8 +96,10 @@ function choose(key: string, more = false): void {
   group.value = new Set()
   go(key)
 }
+/** The way to what was chosen last: what is opened then would be closed by it. */
+let underWay: Promise<unknown> = Promise.resolve()
 function go(key: string, at?: Point): void {
-  void router.push({
+  underWay = router.push({
     name: 'plan',
     params: { ...route.params, selected: key },
     query: { ...route.query, level: level.value?.key, spot: at && `${at.x.toFixed(2)},${at.y.toFixed(2)}` },
@@ -141,7 +143,8 @@ watch(
 
 const draft = useDrawing((drawn) => void quietly(edits.draw(drawn)))
 const { measure, begin: beginMeasuring, end: endMeasuring, point } = useMeasuring()
-function addAt(at: Point, screen: Point, begun = ''): void {
+async function addAt(at: Point, screen: Point, begun = ''): Promise<void> {
+  await underWay
   adding.value = {
     at,
     screen: { x: Math.min(screen.x, window.innerWidth - 350), y: Math.min(screen.y, window.innerHeight - 370) },

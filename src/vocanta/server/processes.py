@@ -1,0 +1,18 @@
+"""Helper processes: Python modules that read lines of JSON and write such lines."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+
+
+def begun(module: str) -> subprocess.Popen[str]:
+    """A process of a module, its input and output open as text."""
+    return subprocess.Popen(
+        [sys.executable, "-m", module],
+        stdin=subprocess.PIPE,
+        stdout=subprocess.PIPE,
+        text=True,
+        env={**os.environ, "OPENBLAS_NUM_THREADS": "1"},
+    )
