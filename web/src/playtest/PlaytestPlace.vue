@@ -264,6 +264,8 @@ function whyChoices(): Choice[] {
   )
 }
 const abouts = computed(() => new Set([...book.of('object'), ...book.of('quest')].map((row) => row.key)))
+/** One and the same function: what takes it is not drawn anew with every picture. */
+const nameOf = (key: string): string => book.name(key)
 let polling = 0
 function poll(): void {
   controls.pad(navigator.getGamepads())
@@ -424,7 +426,7 @@ onUnmounted(() => {
         ref="chronicle"
         :told="run.chronicle.value"
         :because="run.because.value"
-        :names="(key) => book.name(key)"
+        :names="nameOf"
         :abouts="abouts"
         @here="keepThen"
         @then="(one) => back.look(one.tick)"

@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, ref, shallowRef } from 'vue'
 import { clock } from './clock'
 import type { Told } from './connection'
+import StripMarks, { type StripMark } from './StripMarks.vue'
 
 /** The time of a walk as a strip: a mark for each thing that happened; any moment of it can be looked at. */
 const props = defineProps<{ told: Told[]; now: number; at: number | null; parts?: number | null }>()
@@ -15,14 +16,14 @@ const REFUSED = ['refused', 'unmet', 'not_allowed', 'cooling', 'missed']
 const QUIET = ['near', 'away', 'crossed', 'hold_begun', 'hold_broken', 'sound', 'effect', 'arrived', 'notice']
 /** One mark for each tick in which anything came about, the weightiest of it. */
 const marks = computed(() => {
-  const found = new Map<number, { look: string; text: string }>()
-  for (const one of props.told) {
-    if (QUIET.includes(one.what)) continue
-    const look = LOUD.includes(one.what) ? 'loud' : REFUSED.includes(one.what) ? 'no' : ''
-    const before = found.get(one.tick)
-    if (!before || (look && !before.look)) found.set(one.tick, { look, text: one.text })
+  const found = new Map<number, StripMark>()
+  for (const { tick, what, text } of props.told) {
+    if (QUIET.includes(what)) continue
+    const look = LOUD.includes(what) ? 'loud' : REFUSED.includes(what) ? 'no' : ''
+    const before = found.get(tick)
+    if (!before || (look && !before.look)) found.set(tick, { tick, look, text })
   }
-  return [...found].map(([tick, mark]) => ({ tick, ...mark }))
+  return [...found.values()]
 })
 const shown = computed(() => props.at ?? props.now)
 function tickAt(event: PointerEvent): number {
@@ -40,8 +41,14 @@ function grab(event: PointerEvent): void {
   asked = -1
   ask(tickAt(event))
 }
+/** What came about at the mark under the pointer. */
+const pointed = shallowRef<StripMark>()
+const NEAR_PX = 5
 function drag(event: PointerEvent): void {
-  if (event.buttons) ask(tickAt(event))
+  const tick = tickAt(event)
+  const near = ((strip.value?.clientWidth ?? 0) && (NEAR_PX * whole.value) / (strip.value?.clientWidth ?? 1)) || 0
+  pointed.value = marks.value.find((m) => Math.abs(m.tick - tick) <= near)
+  if (event.buttons) ask(tick)
 }
 /** The marks before and after, by keys. */
 function onKey(event: KeyboardEvent): void {
@@ -68,6 +75,7 @@ function onKey(event: KeyboardEvent): void {
     <div
       ref="strip"
       class="line"
+      :style="{ '--whole': whole }"
       role="slider"
       tabindex="0"
       aria-label="The time of this walk"
@@ -77,17 +85,12 @@ function onKey(event: KeyboardEvent): void {
       :aria-valuetext="clock(shown, true)"
       @pointerdown="grab"
       @pointermove="drag"
+      @pointerleave="pointed = undefined"
       @keydown="onKey"
     >
       <span class="all" /><span class="gone" :style="{ width: share(shown) }" />
-      <span
-        v-for="mark in marks"
-        :key="mark.tick"
-        v-tooltip="`${clock(mark.tick, true)} ${mark.text}`"
-        class="mark"
-        :class="mark.look"
-        :style="{ left: share(mark.tick) }"
-      />
+      <StripMarks :marks="marks" />
+      <span v-if="pointed" class="says" :style="{ left: share(pointed.tick) }">{{ pointed.text }}</span>
       <span v-if="parts != null" class="parts" :style="{ left: share(parts) }" />
       <span v-if="at !== null" class="knob" :style="{ left: share(at) }"
         ><span class="mono">{{ clock(at, true) }}</span></span
@@ -105,8 +108,10 @@ function onKey(event: KeyboardEvent): void {
 .line { position: relative; height: 14px; cursor: ew-resize; touch-action: none; outline-offset: 4px; }
 .all, .gone { position: absolute; left: 0; top: 6px; height: 2px; width: 100%; background: var(--night-rule); }
 .gone { background: var(--chalk); }
-.mark { position: absolute; top: 2px; width: 2px; height: 10px; margin-left: -1px; background: var(--dusk); }
-.mark.loud { background: #7fb2e6; height: 14px; top: 0; } .mark.no { background: var(--glow); }
+.says {
+  position: absolute; bottom: 16px; transform: translateX(-50%); padding: 1px 8px; border-radius: 4px; font-size: 12.5px;
+  background: #0e1216; color: var(--chalk); white-space: nowrap; pointer-events: none; z-index: 4;
+}
 .parts { position: absolute; top: -1px; width: 0; height: 16px; border-left: 2px dotted var(--glow); }
 .knob {
   position: absolute; top: 0; width: 14px; height: 14px; margin-left: -7px; border-radius: 7px; background: var(--glow);

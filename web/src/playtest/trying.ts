@@ -48,11 +48,11 @@ export function useTrying({ run, subject }: Wiring): Trying {
     const values = Object.fromEntries(mine.map(([key, value]) => [key.slice(one.row.key.length + 1), value]))
     return { ...one, design: touched(one.design, values) }
   }
+  const said = computed(() => run.picture.value?.talk?.line ?? '')
   const groups = computed(() => {
     const settings = book.settings
     const row = book.find('object', subject())
-    const said = run.picture.value?.talk
-    const line = said && book.find('line', said.line)
+    const line = book.find('line', said.value)
     const { player, camera: seen } = settings ? tunablesOfProject(settings) : { player: [], camera: [] }
     const seconds = line?.values.seconds ?? Math.round((line?.values.wordings[0]?.length ?? 0) / 1.5) / 10
     return [
