@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { useElementSize } from '@vueuse/core'
+import { computed, ref, watch } from 'vue'
 import ItemSign from '@/items/ItemSign.vue'
 import type { Hud, Told } from './connection'
 import { clock } from './clock'
@@ -9,7 +10,10 @@ import QuestTimer from './QuestTimer.vue'
 
 /** The player's screen: quests, what is had, notices; on opaque cards in the corners. */
 const props = defineProps<{ hud: Hud; told: Told[]; tick: number; pace: string; aside: boolean; putOff: string[] }>()
-defineEmits<{ offers: [] }>()
+const emit = defineEmits<{ offers: []; corner: [size: { width: number; height: number }] }>()
+const corner = ref<HTMLElement | null>(null)
+const { width, height } = useElementSize(corner, undefined, { box: 'border-box' })
+watch([width, height], () => emit('corner', { width: width.value, height: height.value }))
 const NOTICE_TICKS = 150
 const reading = ref('')
 const MOST_NOTICES = 4
@@ -32,7 +36,7 @@ const readable = computed(() => props.hud.items.find((i) => i.key === reading.va
 </script>
 
 <template>
-  <section v-if="hud.quests.length || putOff.length" class="quests" :class="{ aside }" aria-label="Quests">
+  <section v-if="hud.quests.length || putOff.length" ref="corner" class="quests" :class="{ aside }" aria-label="Quests">
     <article v-for="quest in hud.quests" :key="quest.key">
       <h2>
         {{ quest.name }}

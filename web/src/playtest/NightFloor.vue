@@ -40,6 +40,8 @@ const props = defineProps<{
   eye: { view_m: number; look_ahead_m: number; behind_s: number; inside_area: boolean }
   /** How much nearer it is looked at than the project says. */
   zoom: number
+  /** How much of the upper left corner the quests take, pixels. */
+  corner: { width: number; height: number }
   /** Whether names are shown. */
   named: boolean
   /** The object that sight is drawn to, and whether it is clear; null for none. */
@@ -169,7 +171,8 @@ const sightLine = computed(() => {
   const one = props.sight && things.value.find((o) => o.row.key === props.sight?.key)
   return one ? placeOf(one) : null
 })
-const HUD = { width: 300, height: 230 }
+/** So much more than a card covers must be free about whoever plays. */
+const AROUND_PX = 60
 /** Whether the player or a prompt stands where the quests are shown. */
 const crowded = computed(() => {
   const c = camera.value ?? { x: 0, y: 0 }
@@ -180,7 +183,7 @@ const crowded = computed(() => {
     },
     ...piles.value.map((k) => ({ x: k.x - 60, y: k.y - 40 })),
   ]
-  return spots.some((p) => p.x < HUD.width && p.y < HUD.height)
+  return spots.some((p) => p.x < props.corner.width + AROUND_PX && p.y < props.corner.height + AROUND_PX)
 })
 watch(crowded, (now) => emit('crowded', now))
 let frame = 0

@@ -56,6 +56,7 @@ const heard = useStorage('playtest-sounds', true)
 const zoom = useStorage('playtest-zoom', 1)
 const asked = ref('')
 const crowded = ref(false)
+const corner = ref({ width: 0, height: 0 })
 const floor = ref<HTMLElement | null>(null)
 const { width, height } = useElementSize(floor)
 
@@ -313,6 +314,7 @@ onUnmounted(() => {
           :key="level.id"
           :abilities="book.of('ability')"
           :exits="book.of('exit', level.id)"
+          :corner="corner"
           :eye="trying.camera.value"
           :zoom="zoom"
           :named="named"
@@ -362,6 +364,7 @@ onUnmounted(() => {
           :pace="words.pace.value"
           :put-off="[...offers.putOff.value].map((key) => book.name(key))"
           @offers="offers.putOff.value = new Set()"
+          @corner="(size) => (corner = size)"
         />
         <QuestLog
           v-if="logOpen && run.hud.value"
