@@ -4,30 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
-from typing import assert_never
 
 from ..phrases.vocabulary import STATUSES
 from ..progress.columns import What
 from ..progress.guards import All, Guard, Within, can_hold
-from ..progress.ops import (
-    Exchange,
-    Flag,
-    Happen,
-    If,
-    Op,
-    Plus,
-    Put,
-    PutBy,
-    PutCopies,
-    PutNext,
-    RefuseIf,
-    Reset,
-    Tell,
-    ToState,
-    TurnBack,
-    Unflag,
-)
-from ..progress.program import Branch
 from .run import Run
 from .shown import Since, Source, WhyLine
 from .situation import Situation, at_clock
@@ -138,50 +118,8 @@ def sources(situation: Situation, guard: Guard) -> list[Source]:
 
 def sources_of(situation: Situation, columns: set[int]) -> list[Source]:
     """Every cue, line or reward that raises one of some columns."""
-    found: dict[str, str] = {}
-    for group in situation.program.groups.values():
-        for branch in group.branches:
-            if _may_raise(branch, columns):
-                origin = group.origin if group.origin != "project" else branch.origin
-                found.setdefault(origin, situation.words.place(group.origin))
-    named = {text: origin for origin, text in reversed(found.items())}
+    raisers, named = situation.program.raisers, dict[str, str]()
+    for group, branch in dict.fromkeys(place for column in sorted(columns) for place in raisers.get(column, ())):
+        named.setdefault(situation.words.place(group), branch if group == "project" else group)
     shown: list[Source] = [{"origin": origin, "text": text} for text, origin in named.items()]
     return shown[:MOST_SOURCES]
-
-
-def _may_raise(branch: Branch, columns: set[int]) -> bool:
-    return any(_raises(segment.ops, columns) for segment in branch.segments)
-
-
-def _raises(ops: tuple[Op, ...], columns: set[int]) -> bool:
-    """Whether operations raise or set one of the columns."""
-    for op in ops:
-        match op:
-            case Put(column):
-                raised = column in columns
-            case Plus(column, amount):
-                raised = column in columns and amount > 0
-            case ToState(_, state):
-                raised = state in columns
-            case PutCopies(copies):
-                raised = any(c.exists in columns for c in copies)
-            case If(_, then, otherwise):
-                raised = _raises(then, columns) or _raises(otherwise, columns)
-            case (
-                PutBy()
-                | PutNext()
-                | Exchange()
-                | Reset()
-                | TurnBack()
-                | Flag()
-                | Unflag()
-                | Happen()
-                | RefuseIf()
-                | Tell()
-            ):
-                raised = False
-            case _:
-                assert_never(op)
-        if raised:
-            return True
-    return False

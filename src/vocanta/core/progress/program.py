@@ -14,6 +14,7 @@ from .columns import Column, ColumnTable, Rows
 from .guards import ALWAYS, Guard, GuardTable
 from .layout import Layout
 from .ops import Op
+from .raising import raised
 
 MOST_PASSES = 64
 
@@ -212,6 +213,16 @@ class Program:
         for action in self.actions:
             found.setdefault(action.subject, []).append(action)
         return {key: tuple(actions) for key, actions in found.items()}
+
+    @cached_property
+    def raisers(self) -> dict[int, tuple[tuple[str, str], ...]]:
+        """For each column the places that raise it or set it: the origins of a group and of its branch, each once, in order."""
+        found: dict[int, dict[tuple[str, str], None]] = {}
+        for group in self.groups.values():
+            for branch in group.branches:
+                for column in (c for segment in branch.segments for c in raised(segment.ops)):
+                    found.setdefault(column, {})[group.origin, branch.origin] = None
+        return {column: tuple(places) for column, places in found.items()}
 
     @cached_property
     def of_group(self) -> dict[str, tuple[Action, ...]]:
