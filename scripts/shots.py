@@ -29,7 +29,7 @@ VIEWS = {
     "findings": ("/p/2/findings/843db6d538f03132", ".mend"),
     "pennants": ("/p/2/plan/sluice_wheel", "article [data-finding]"),
     "playtest": ("/p/1/playtest/sluice_wheel?leaf=why", "[data-stopped]"),
-    "tried": ("/p/1/playtest/sluice_wheel?leaf=try", '[data-word="Sluice wheel: reach"]'),
+    "tried": ("/p/1/playtest/sluice_wheel?leaf=try", '[data-prompt="sluice_wheel"]'),
     "causes": ("/p/1/playtest/field_book_bench?leaf=why&as_if=dry_feet.find_key", '[data-prompt="field_book_bench"]'),
     "parting": ("/p/1/playtest?leaf=cards", "[data-walk]"),
 }

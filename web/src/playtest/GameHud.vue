@@ -9,7 +9,16 @@ import QuestTasks from './QuestTasks.vue'
 import QuestTimer from './QuestTimer.vue'
 
 /** The player's screen: quests, what is had, notices; on opaque cards in the corners. */
-const props = defineProps<{ hud: Hud; told: Told[]; tick: number; pace: string; aside: boolean; putOff: string[] }>()
+const props = defineProps<{
+  hud: Hud
+  told: Told[]
+  tick: number
+  pace: string
+  /** The quests move off whoever plays, or below what is said above them. */
+  aside: boolean
+  lower: boolean
+  putOff: string[]
+}>()
 const emit = defineEmits<{ offers: []; corner: [size: { width: number; height: number }] }>()
 const corner = ref<HTMLElement | null>(null)
 const { width, height } = useElementSize(corner, undefined, { box: 'border-box' })
@@ -36,7 +45,13 @@ const readable = computed(() => props.hud.items.find((i) => i.key === reading.va
 </script>
 
 <template>
-  <section v-if="hud.quests.length || putOff.length" ref="corner" class="quests" :class="{ aside }" aria-label="Quests">
+  <section
+    v-if="hud.quests.length || putOff.length"
+    ref="corner"
+    class="quests"
+    :class="{ aside, lower }"
+    aria-label="Quests"
+  >
     <article v-for="quest in hud.quests" :key="quest.key">
       <h2>
         {{ quest.name }}
@@ -101,7 +116,7 @@ const readable = computed(() => props.hud.items.find((i) => i.key === reading.va
   position: absolute; left: 20px; top: 18px; width: 252px; background: #0e1216;
   border: 1px solid var(--night-rule); border-radius: 8px; padding: 10px 14px; line-height: 1.5;
 }
-.quests.aside { left: auto; right: 20px; top: 96px; }
+.quests.lower { top: 64px; } .quests.aside { left: auto; right: 20px; top: 96px; }
 article + article { margin-top: 10px; padding-top: 8px; border-top: 1px solid var(--night-rule); }
 .all { font-size: 13px; margin-top: 8px; clear: both; }
 .journal { font-size: 13px; line-height: 1.4; margin: 2px 0 0; }

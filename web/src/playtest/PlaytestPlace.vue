@@ -357,7 +357,8 @@ onUnmounted(() => {
         </div>
         <GameHud
           v-if="shown.hud.value"
-          :aside="crowded || back.at.value !== null || run.watched.value"
+          :aside="crowded"
+          :lower="back.at.value !== null || run.watched.value"
           :hud="shown.hud.value"
           :told="run.chronicle.value"
           :tick="shown.picture.value?.tick ?? 0"

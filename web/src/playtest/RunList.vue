@@ -94,6 +94,6 @@ header h2 { font-size: 16px; }
 .gap { flex: 1; }
 .more { padding: 0 0 6px 22px; }
 .do { display: flex; flex-wrap: wrap; gap: 4px 14px; }
-.dusk { color: var(--dusk); } .glow { color: var(--glow); } .mono { font-size: 12.5px; }
+.dusk { color: var(--dusk); } .glow { color: var(--glow); } .mono { font-size: 12.5px; white-space: nowrap; }
 .link { border-bottom-color: #5b6670; white-space: nowrap; } .link:hover { background: var(--night); }
 </style>
