@@ -113,6 +113,24 @@ class Mended(Workbench):
         self.see_none('[data-told="gained"]')
 
 
+class Asked(Workbench):
+    def test_why_follows_the_pointer_and_tells_of_quests_lines_and_what_is_elsewhere(self):
+        self.open_place("playtest/palm_lamp?as_if=dry_feet.open_sluice&leaf=why")
+        self.see(".why h1", "Palm House lamp")
+        self.mouse_at(self.middle("[data-thing=odile_marr] circle")).perform()
+        self.see(".why h1", "Odile Marr")
+        self.mouse_at((600, 600)).perform()
+        self.see(".why h1", "Palm House lamp")
+        self.click(".quests h2 button", "Dry Feet")
+        self.see("[data-stopped]", "not met: Hold the sluice wheel")
+        self.choose("Ask why about", "No frogs", ".why")
+        self.see("[data-stopped]", "Dry Feet must be at “Report back”")
+        self.choose("Ask why about", "Landing lamp", ".why")
+        self.see("[data-stopped]", "it is in The Cistern")
+        self.click(".why .link", "Follow the focus again")
+        self.see(".why h1", "Palm House lamp")
+
+
 class GoesOn(Workbench):
     def test_a_reload_in_the_middle_goes_on_with_the_same_run(self):
         self.at_the_lamp()
@@ -126,6 +144,17 @@ class GoesOn(Workbench):
         self.keys(Keys.F2)
         self.see('[data-prompt="palm_lamp"]', "Light")
         self.assertEqual(models.PlayedRun.objects.filter(project_id=self.project).count(), 2)
+
+    def test_a_tab_that_is_hidden_stands_still_until_it_is_looked_at_again(self):
+        self.at_the_lamp()
+        hide = (
+            "Object.defineProperty(document, 'visibilityState', {value: arguments[0], configurable: true});"
+            "document.dispatchEvent(new Event('visibilitychange'))"
+        )
+        self.browser.execute_script(hide, "hidden")
+        self.see(".pace", "paused")
+        self.browser.execute_script(hide, "visible")
+        self.see_none(".pace")
 
     def test_earlier_walks_are_gone_on_with_laid_beside_each_other_and_deleted(self):
         self.at_the_lamp()

@@ -42,9 +42,9 @@ class Made:
 
 
 def stands(run: Run) -> tuple:
-    """The row and the player's body."""
+    """The row, the player's body and its way."""
     body = run.situation.player
-    return (*run.situation.row, body.x, body.y, body.facing_deg)
+    return (*run.situation.row, body.x, body.y, body.facing_deg, *body.way)
 
 
 def digest(chronicle, now: tuple) -> str:
@@ -59,7 +59,7 @@ MADE: list[Made] = []
 
 def test_under_way() -> str:
     """The name of the test that asks."""
-    frame = sys._getframe()
+    frame = sys._getframe(1)
     while frame is not None and not frame.f_code.co_name.startswith("test_"):
         frame = frame.f_back
     return "a test" if frame is None else frame.f_code.co_name

@@ -5,10 +5,11 @@ from __future__ import annotations
 import asyncio
 import contextlib
 import json
-import os
 import sys
 from collections.abc import AsyncIterator
 from typing import Any
+
+from .processes import environment
 
 MOST_WAITING_BYTES = 64 * 1024
 """So much may wait for an engine to read it; what comes on top is refused."""
@@ -39,7 +40,7 @@ class Engine:
             "vocanta.server.engine_process",
             stdin=asyncio.subprocess.PIPE,
             stdout=asyncio.subprocess.PIPE,
-            env={**os.environ, "OPENBLAS_NUM_THREADS": "1"},
+            env=environment(),
             limit=LONGEST_LINE,
         )
         assert process.stdin is not None

@@ -7,6 +7,11 @@ import subprocess
 import sys
 
 
+def environment() -> dict[str, str]:
+    """What helper processes and engines are told: one thread each, and no looking for plugins, which costs a fifth of a start."""
+    return {**os.environ, "OPENBLAS_NUM_THREADS": "1", "PYDANTIC_DISABLE_PLUGINS": "__all__"}
+
+
 def begun(module: str) -> subprocess.Popen[str]:
     """A process of a module, its input and output open as text."""
     return subprocess.Popen(
@@ -14,5 +19,5 @@ def begun(module: str) -> subprocess.Popen[str]:
         stdin=subprocess.PIPE,
         stdout=subprocess.PIPE,
         text=True,
-        env={**os.environ, "OPENBLAS_NUM_THREADS": "1"},
+        env=environment(),
     )

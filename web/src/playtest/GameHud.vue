@@ -19,7 +19,7 @@ const props = defineProps<{
   lower: boolean
   putOff: string[]
 }>()
-const emit = defineEmits<{ offers: []; corner: [size: { width: number; height: number }] }>()
+const emit = defineEmits<{ offers: []; ask: [key: string]; corner: [size: { width: number; height: number }] }>()
 const corner = ref<HTMLElement | null>(null)
 const { width, height } = useElementSize(corner, undefined, { box: 'border-box' })
 watch([width, height], () => emit('corner', { width: width.value, height: height.value }))
@@ -54,7 +54,7 @@ const readable = computed(() => props.hud.items.find((i) => i.key === reading.va
   >
     <article v-for="quest in hud.quests" :key="quest.key">
       <h2>
-        {{ quest.name }}
+        <button v-tooltip="'Why: what it waits for'" @click.stop="emit('ask', quest.key)">{{ quest.name }}</button>
         <QuestTimer :quest="quest" />
       </h2>
       <p class="dusk">{{ quest.stage }}</p>

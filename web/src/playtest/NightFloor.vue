@@ -50,6 +50,8 @@ const props = defineProps<{
 const emit = defineEmits<{
   walk: [x: number, y: number]
   ask: [key: string]
+  /** What is under the pointer; nothing when it leaves. */
+  point: [key: string]
   crowded: [now: boolean]
   choose: [button: string]
   mark: [button: string]
@@ -356,6 +358,8 @@ onUnmounted(() => cancelAnimationFrame(frame))
           :data-thing="one.row.key"
           :data-state="run.objects.value[one.row.key]?.state"
           @click.stop="emit('ask', one.row.key)"
+          @pointerenter="emit('point', one.row.key)"
+          @pointerleave="emit('point', '')"
         >
           <path
             v-for="(arc, i) in collarArcs(one.design.states.length, 17)"
