@@ -43,7 +43,9 @@ useIntervalFn(() => void quietly(walks.readRuns()), READ_MS, { immediateCallback
     <header>
       <h2>Earlier walks</h2>
       <span class="rule" />
-      <span v-if="others.length" class="dusk">{{ others.length }} kept by themselves</span>
+      <span v-if="others.length" class="dusk">{{
+        others.length === 1 ? '1 kept by itself' : `${others.length} kept by themselves`
+      }}</span>
     </header>
     <p v-if="!others.length" class="dusk">Every walk is kept with its inputs; the last fifty stand here.</p>
     <template v-for="run in shown" :key="run.id">
