@@ -6,6 +6,8 @@ import math
 from collections.abc import Iterator
 
 import numpy as np
+import shapely
+from shapely.geometry import Point
 
 from ..phrases.vocabulary import CHARACTERS, PLAYER, SOMEBODY
 from ..progress.columns import What
@@ -13,15 +15,14 @@ from ..progress.layout import around_column
 from ..progress.meaning import player_inside
 from ..progress.needs import may_use
 from ..progress.onerow import holds_on
-from ..project.records import Ability
-from ..space.bodies import in_the_way
-from ..space.geometry import Floats
+from ..space.clear import NOWHERE, Clear
 from ..space.working import LOOKED_AT_DEG
 from .looking import MARGIN_DEG, Eyes
 from .moving import Mover
 from .situation import Situation
 
 TOUCH_M = 0.03
+_ROUNDING_M = 1e-6
 LOOK_M = 10.0
 """How far off something can be looked at that has no reach and asks for no sight."""
 Edge = tuple[int, str, str, bool]
@@ -38,8 +39,10 @@ class Bodily:
         """Characters that have no round and carry nothing: they stand where they were placed."""
         self._in_way = self._columns("in_way")
         self._ways_of = list(self._in_way)
-        self._ways: tuple[Floats, Floats, Floats] | None = None
         self._laid = -1
+        self._free: dict[int, Clear] = {}
+        self._gaps: dict[tuple[int, int], tuple[float, float, float]] = {}
+        """What is remembered only to be quick: where each body is in nobody's way, and how far it was off whose."""
         self._around = [
             (numbers[key], how, who, layout.column(*around_column(key, how, who)))
             for key, how, who in layout.mentions.arounds
@@ -54,6 +57,7 @@ class Bodily:
             for ability in situation.project.abilities
             if (keys := layout.mentions.struck.get(ability.key))
         }
+        self._abilities = {ability.key: ability for ability in situation.project.abilities}
         self._usable = {key: may_use(layout, key) for key in self._targets}
 
     def _columns(self, what: What) -> dict[int, int]:
@@ -61,9 +65,9 @@ class Bodily:
         return {n: column for n, column in found.items() if column is not None}
 
     def senses(self) -> Iterator[tuple[int, int]]:
-        """The sensed columns with their values now."""
-        met = set(self._ways_met())
-        yield from ((column, int(n in met)) for n, column in self._in_way.items())
+        """The sensed columns that are something else now, with their values; those of arounds always."""
+        row, met = self.situation.row, set(self._ways_met())
+        yield from ((column, int(n in met)) for n, column in self._in_way.items() if row[column] != (n in met))
         for number, how, who, column in self._around:
             yield column, int(self._is_around(number, how, who, bool(self.situation.row[column])))
         for ability in self._targets:
@@ -93,25 +97,41 @@ class Bodily:
         """The objects that somebody is in the way of; only bodies near one are looked at closely."""
         if not self._in_way:
             return []
-        bodies = list(self.bodies(SOMEBODY))
-        (middles_x, middles_y, sizes), (x, y, radius) = self._ways_at(), np.array(bodies).T
-        dx, dy, near = middles_x - x, middles_y - y, sizes + radius
-        found, by = (dx * dx + dy * dy < near * near).nonzero()
-        pairs: dict[int, list[int]] = {}
-        for i, j in zip(found.tolist(), by.tolist(), strict=True):
-            pairs.setdefault(self._ways_of[i], []).append(j)
-        return [
-            n for n, there in pairs.items() if self._stands(n) and any(self._in_the_way(n, bodies[j]) for j in there)
-        ]
+        if self._laid != self.mover.layings:
+            self._laid, self._free, self._gaps = self.mover.layings, {}, {}
+        found: set[int] = set()
+        for who, (x, y, radius) in enumerate(self.bodies(SOMEBODY)):
+            if not self._free.get(who, NOWHERE).has(x, y, radius):
+                found.update(n for n in self._ways_near(who, x, y, radius) if n not in found and self._stands(n))
+        return sorted(found)
 
-    def _ways_at(self) -> tuple[Floats, Floats, Floats]:
-        """Where the bodies are that somebody may be in the way of, and how far each passes over; shape (n, 1) each."""
-        if self._ways is None or self._laid != self.mover.layings:
-            numbers = np.array(self._ways_of, dtype=np.intp)
-            x, y = self.scene.middles[numbers].T
-            self._ways = x[:, None].copy(), y[:, None].copy(), self.scene.swept_size(numbers)[:, None]
-            self._laid = self.mover.layings
-        return self._ways
+    def _ways_near(self, who: int, x: float, y: float, radius: float) -> Iterator[int]:
+        """The objects whose ways a disc touches; for whom it is, is remembered, as one who moves little meets the same."""
+        numbers = np.array(self._ways_of, dtype=np.intp)
+        away = np.hypot(*(self.scene.middles[numbers] - (x, y)).T) - self.scene.swept_size(numbers)
+        free = float(away.min(initial=math.inf, where=away >= radius))
+        for number in numbers[away < radius].tolist():
+            least, meets = self._met_by(who, number, x, y, radius)
+            free = min(free, least)
+            if meets:
+                yield number
+        self._free[who] = Clear(x, y, free)
+
+    def _met_by(self, who: int, number: int, x: float, y: float, radius: float) -> tuple[float, bool]:
+        """How far a point is off the way of an object at least, and whether a disc there touches it; asked again only
+        where it has moved far enough to change that."""
+        was_x, was_y, gap = self._gaps.get((who, number), (math.inf, math.inf, 0.0))
+        moved = math.hypot(x - was_x, y - was_y) + _ROUNDING_M
+        if gap - moved < radius < gap + moved:
+            gap, moved = self._gap(number, x, y), 0.0
+            self._gaps[who, number] = x, y, gap
+        return gap - moved, gap < radius
+
+    def _gap(self, number: int, x: float, y: float) -> float:
+        """How far a point is off what an object passes over, metres; endless for what has no body."""
+        if self.scene.objects[number].design.body.shape == "none":
+            return math.inf
+        return float(shapely.distance(self.scene.passes_over(number), Point(x, y)))
 
     def _stands(self, number: int) -> bool:
         return bool(self.mover.exists[number])
@@ -161,12 +181,7 @@ class Bodily:
             return False
         if how == "in reach of":
             return bool(self.mover.reach_on[number]) and self._inside(number, who, was)
-        return any(self._in_the_way(number, body) for body in self.bodies(who, number))
-
-    def _in_the_way(self, number: int, body: tuple[float, float, float]) -> bool:
-        if self.scene.objects[number].design.body.shape == "none":
-            return False
-        return in_the_way(self.scene.passes_over(number), *body)
+        return any(self._gap(number, x, y) < radius for x, y, radius in self.bodies(who, number))
 
     # --- the player's own body and eyes
 
@@ -191,13 +206,13 @@ class Bodily:
 
     def _aim(self, ability: str) -> Iterator[tuple[int, int]]:
         """Who is aimed at with an ability: of those in range, in sight and in front the one most in front."""
-        record = next(a for a in self.situation.project.abilities if a.key == ability)
         usable = holds_on(self._usable[ability], self.situation.row)
-        best = self._best_target(record) if usable else None
+        best = self._best_target(ability) if usable else None
         self.aims.pop(ability, None)
         if best is not None:
             self.aims[ability] = best
-        yield from ((column, int(number == best)) for number, column in self._targets[ability])
+        row, targets = self.situation.row, self._targets[ability]
+        yield from ((column, int(n == best)) for n, column in targets if row[column] != (n == best))
 
     def usable(self, ability: str) -> bool:
         """Whether the player may use an ability now."""
@@ -220,8 +235,8 @@ class Bodily:
             return "it is suspended"
         return f"needs {situation.words.name(record.gear)} in hand" if record.gear else "it was not granted"
 
-    def _best_target(self, ability: Ability) -> int | None:
-        found = []
+    def _best_target(self, key: str) -> int | None:
+        found, ability = [], self._abilities[key]
         for number, _ in self._targets[ability.key]:
             near = self._is_up(number) and self.eyes.gap(number) <= ability.range_m
             if near and self.eyes.off_by(number) <= ability.aim_deg and self.eyes.sees(number):

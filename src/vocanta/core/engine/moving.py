@@ -7,7 +7,8 @@ from dataclasses import replace
 
 import numpy as np
 
-from ..space.bodies import Pose, Solid, cleared, pose_of, slide, solid_of
+from ..space.bodies import Pose, Solid, cleared, pose_of, room, slide, solid_of
+from ..space.clear import NOWHERE, Clear
 from ..space.geometry import turned
 from ..space.ways import Way, Ways, ways_among
 from .inputs import Input
@@ -40,6 +41,8 @@ class Mover:
         self.walkers = {n: self._walker(n) for n in scene.walkers}
         self._ways: dict[float, Ways] = {}
         self._ends: dict[int, tuple[Solid, ...]] = {}
+        self._wall_free = -1, NOWHERE
+        self._body_free = NOWHERE
         self.look_again()
 
     def _walker(self, number: int) -> Walker:
@@ -117,6 +120,7 @@ class Mover:
         blocks = state.blocks or (moving > 0 and states[moving - 1].blocks)
         solid = one.design.body.shape != "none" and number not in self.walkers and not down
         self.blocking[number] = self.exists[number] and blocks and solid
+        self._body_free = NOWHERE
         ends = tuple(self.solids_of(number)) if self.blocking[number] else ()
         if ends != self._ends.get(number, ()):
             self._ends[number] = ends
@@ -157,6 +161,7 @@ class Mover:
     def _lay(self, number: int, x: float, y: float, turn_deg: float) -> None:
         self.scene.place(number, x, y, turn_deg)
         self.layings += 1
+        self._body_free = NOWHERE
         if number in self.walkers:
             walker = self.walkers[number]
             walker.x, walker.y, walker.facing_deg, walker.way = x, y, turn_deg, []
@@ -176,15 +181,25 @@ class Mover:
         dx, dy = (0.0, 0.0) if held else self._direction(given, body.speed_mps * seconds)
         if dx or dy:
             player.facing_deg = round(math.degrees(math.atan2(dy, dx)), 3)
-            area = self.scene.floor.area_at(player.x, player.y)
-            stops, solids = self.scene.floor.stops_in(area), self.solids_near(math.hypot(dx, dy))
-            x, y = slide(player.x, player.y, dx, dy, body.radius_m, stops, solids)
+            area, step = self.scene.floor.area_at(player.x, player.y), math.hypot(dx, dy)
+            solids, x, y = self.solids_near(step), player.x + dx, player.y + dy
+            if solids or not self._free_of_walls(area, body.radius_m + step):
+                stops = self.scene.floor.stops_in(area)
+                x, y = slide(player.x, player.y, dx, dy, body.radius_m, stops, solids)
             if player.way and math.hypot(x - player.x, y - player.y) < math.hypot(dx, dy) * 0.1:
                 self._go_round()
             self._step_to(x, y, area)
         if given.look is not None:
             player.facing_deg = round(given.look, 3)
         self._move_walkers(seconds)
+
+    def _free_of_walls(self, area: int, room_m: float) -> bool:
+        """Whether nothing of the floor of an area is so near to the player."""
+        player = self.situation.player
+        if self._wall_free[0] != area or not self._wall_free[1].has(player.x, player.y, room_m):
+            free = room(player.x, player.y, self.scene.floor.stops_in(area))
+            self._wall_free = area, Clear(player.x, player.y, free)
+        return self._wall_free[1].has(player.x, player.y, room_m)
 
     def _step_to(self, x: float, y: float, area: int) -> None:
         """Stand a step further than in an area; over a ledge one comes to stand clear of it, below."""
@@ -289,14 +304,17 @@ class Mover:
     def solids_near(self, step: float) -> list[Solid]:
         """What the player could run into within a step, characters among it."""
         scene, player = self.scene, self.situation.player
-        gaps = np.hypot(scene.middles[:, 0] - player.x, scene.middles[:, 1] - player.y)
-        radius = self.situation.project.player.radius_m
-        near = np.flatnonzero(self.blocking & (gaps < scene.sizes + radius + step + CLOSE_M))
-        found = [s for n in near for s in self.solids_of(int(n))]
+        found, radius = [], self.situation.project.player.radius_m
+        if not self._body_free.has(player.x, player.y, radius + step + CLOSE_M):
+            gaps = np.hypot(scene.middles[:, 0] - player.x, scene.middles[:, 1] - player.y) - scene.sizes
+            near = (self.blocking & (gaps < radius + step + CLOSE_M)).nonzero()[0]
+            found = [s for n in near for s in self.solids_of(int(n))]
+            self._body_free = Clear(player.x, player.y, float(gaps[self.blocking].min(initial=math.inf)))
         for number, walker in self.walkers.items():
-            down = self.is_down(scene.objects[number].thing.key)
-            if self.exists[number] and not down and math.hypot(walker.x - player.x, walker.y - player.y) < 3.0:
-                found.append(Solid(walker.x, walker.y, walker.facing_deg, scene.objects[number].design.body))
+            body = Solid(walker.x, walker.y, walker.facing_deg, scene.objects[number].design.body)
+            near = math.hypot(walker.x - player.x, walker.y - player.y) < body.reach_m + radius + step + CLOSE_M
+            if near and self.exists[number] and not self.is_down(scene.objects[number].thing.key):
+                found.append(body)
         return found
 
     def solids_of(self, number: int) -> list[Solid]:

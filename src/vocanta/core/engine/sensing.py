@@ -43,6 +43,8 @@ class Senses:
         self._in_reach = [layout.find("in_reach", key) for key in keys]
         self._looked_at = {n: c for n, key in enumerate(keys) if (c := layout.find("looked_at", key)) is not None}
         self._seen: set[int] = set()
+        self._silent = False
+        """Nothing is sensed here any more, and nothing is left to be told of that."""
         nears = {n: layout.find("near", key) for n, key in enumerate(keys)}
         self._near = {n: c for n, c in nears.items() if c is not None and not layout.near_by_cell(keys[n])}
         self._told = frozenset(n for n, c in nears.items() if c is None and PLAYER in objects[n].design.reach.who)
@@ -53,6 +55,7 @@ class Senses:
 
     def sense(self) -> Sensed:
         """Write the sensed columns; what is new."""
+        self._silent = False
         found, was, here = Sensed(), self.inside, self.mover.exists & self.mover.reach_on
         player, floor_m = self.situation.player, self.situation.floor_m
         self.inside = self.scene.reaches.inside(player.x, player.y, was, floor_m) & here
@@ -69,6 +72,8 @@ class Senses:
     def silence(self) -> Sensed:
         """The player is in another level: nothing here is sensed any more."""
         found = Sensed()
+        if self._silent:
+            return found
         for number in (int(n) for n in self.inside.nonzero()[0]):
             self._enter(found, number, False)
         self._write(found, ((self._looked_at[n], 0) for n in sorted(self._seen)))
@@ -77,6 +82,7 @@ class Senses:
             self._edge(found, column, number, "", end, False)
         self.inside[:] = False
         self._seen.clear()
+        self._silent = not found and not found.told
         return found
 
     def _enter(self, found: Sensed, number: int, inside: bool) -> None:

@@ -137,7 +137,7 @@ def slide(
     over = [s for s in solids if s.distance(x, y) < radius - 1e-6]
     clear = [s for s in solids if s not in over]
     segments = np.concatenate([stops, *(s.sides() for s in clear)]) if clear else stops
-    if not over and _room(x, y, segments) >= radius + length:
+    if not over and room(x, y, segments) >= radius + length:
         return x + dx, y + dy
     steps = max(1, math.ceil(length / (radius * SUBSTEP)))
     for _ in range(steps):
@@ -149,7 +149,7 @@ def slide(
     return x, y
 
 
-def _room(x: float, y: float, segments: Floats) -> float:
+def room(x: float, y: float, segments: Floats) -> float:
     """How far the nearest segment is off, metres."""
     near = nearest_on(segments, x, y)
     return float(np.hypot(near[:, 0] - x, near[:, 1] - y).min(initial=math.inf))

@@ -21,6 +21,7 @@ from shapely.geometry.base import BaseGeometry
 
 from ..project.records import Design, Exit, Level, Object, Project
 from .bodies import footprint, pose_of, solid_of
+from .clear import NOWHERE, Clear
 from .floor import GRID_M, STEP_M, Floor, floor_of
 from .geometry import turned
 from .reaches import LEAVE_M
@@ -99,6 +100,26 @@ class Cells:
         return found
 
     @cached_property
+    def _clear(self) -> list[Clear]:
+        """For each cell where it was last found to be on all sides; remembered only to be quick."""
+        return [NOWHERE] * len(self.cells)
+
+    @cached_property
+    def _borders(self) -> list[BaseGeometry]:
+        found = [cell.shape.boundary for cell in self.cells]
+        shapely.prepare(found)
+        return found
+
+    def _has(self, number: int, x: float, y: float) -> bool:
+        """Whether a cell has a point well inside."""
+        if self._clear[number].has(x, y):
+            return True
+        if not shapely.contains_xy(self.cells[number].shape, x, y):
+            return False
+        self._clear[number] = Clear(x, y, float(shapely.distance(self._borders[number], Point(x, y))))
+        return True
+
+    @cached_property
     def _trees(self) -> dict[str, shapely.STRtree]:
         return {level: shapely.STRtree([self.cells[i].shape for i in here]) for level, here in self.by_level.items()}
 
@@ -124,7 +145,7 @@ class Cells:
         """The number of the cell at a point; outside the floor the nearest of the level. `likely` is looked at first.
 
         Raises `KeyError`: no level."""
-        if likely >= 0 and self.cells[likely].level == level and shapely.contains_xy(self.cells[likely].shape, x, y):
+        if likely >= 0 and self.cells[likely].level == level and self._has(likely, x, y):
             return likely
         point, here = Point(x, y), self.by_level[level]
         inside = self._trees[level].query(point, predicate="intersects")
@@ -136,7 +157,7 @@ class Cells:
     def gap_m(self, number: int, x: float, y: float) -> float:
         """How far a point lies from a cell, 0 inside and for a cell without floor."""
         shape = self.cells[number].shape
-        if shape.is_empty or shapely.contains_xy(shape, x, y):
+        if shape.is_empty or self._has(number, x, y):
             return 0.0
         return float(shape.distance(Point(x, y)))
 
@@ -170,6 +191,9 @@ class Cells:
     def through(self, number: int, start: Spot, end: Spot) -> list[int]:
         """The cells that a straight way within one cell passes through on its way, and that cell again behind each of them:
         thin ones, that are too small to stand in by the 5 cm that a cell is left late. Empty for a way that only grazes."""
+        clear = self._clear[number]
+        if clear.has(*start) and clear.has(*end):
+            return []
         shape, level = self.cells[number].shape, self.cells[number].level
         line = LineString([start, end])
         if len(self.by_level[level]) == 1 or shape.covers(line):

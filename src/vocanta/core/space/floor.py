@@ -66,8 +66,21 @@ class Floor:
             return 0.0
         return max(0.0, a.floor_m - b.floor_m)
 
+    @cached_property
+    def _rooms(self) -> list[tuple[int, float, float, float, float]]:
+        """The areas that are boxes and that no area before them lies over: number, west, south, east, north."""
+        found = []
+        for number, shape in enumerate(self.polygons):
+            alone = all(shape.intersection(other).area == 0.0 for other in self.polygons[:number])
+            if alone and not shape.is_empty and shape.equals(shapely.box(*shape.bounds)):
+                found.append((number, *shape.bounds))
+        return found
+
     def area_at(self, x: float, y: float) -> int:
         """The number of the area at a point, -1 outside all."""
+        for number, west, south, east, north in self._rooms:
+            if west < x < east and south < y < north:
+                return number
         here = np.flatnonzero(shapely.intersects_xy(self._shapes, x, y))
         return int(here[0]) if len(here) else -1
 

@@ -9,9 +9,11 @@ import numpy as np
 import numpy.typing as npt
 
 from ..project.records import Design, Object, Reach
+from .clear import NOWHERE, Clear
 from .geometry import Floats, Mask, turned
 
 LEAVE_M = 0.05
+_ABOUT_M = 1.0
 _SHAPES = {"none": 0, "circle": 1, "box": 2, "wedge": 3}
 
 
@@ -31,6 +33,8 @@ class Reaches:
         """The floor each object stands on, metres; set by who knows the floor."""
         self.extent = np.maximum(self.radius, np.hypot(self.width, self.depth) / 2)
         """How far any point of each reach may lie from its middle, metres."""
+        self._moved = np.zeros(len(table), dtype=bool)
+        self._asked, self._likely = NOWHERE, np.empty(0, dtype=np.intp)
         self._cos, self._sin = np.cos(np.radians(self.turn)), np.sin(np.radians(self.turn))
 
     @staticmethod
@@ -49,6 +53,8 @@ class Reaches:
 
     def put(self, number: int, x: float, y: float, turn_deg: float) -> None:
         """Move one reach, for an object whose reach moves with its part."""
+        if not self._moved[number]:
+            self._moved[number], self._asked = True, NOWHERE
         self.x[number], self.y[number], self.turn[number] = x, y, turn_deg
         self._cos[number], self._sin[number] = math.cos(math.radians(turn_deg)), math.sin(math.radians(turn_deg))
 
@@ -59,13 +65,25 @@ class Reaches:
     def inside(self, x: float, y: float, was_inside: Mask, floor_m: float = 0.0) -> Mask:
         """For each reach whether the point, on a floor of that height, is inside; who was inside leaves only 5 cm
         beyond the border."""
-        slack = np.where(was_inside, LEAVE_M, 0.0)
-        dx, dy = x - self.x, y - self.y
-        near = np.flatnonzero((np.maximum(np.abs(dx), np.abs(dy)) <= self.extent + slack) & (self.shape > 0))
         result = np.zeros(len(self.x), dtype=bool)
-        if len(near):
-            result[near] = self.held(near, np.float64(x), np.float64(y), np.float64(floor_m), slack[near])
+        likely = self._likely_at(x, y)
+        if not len(likely):
+            return result
+        slack = np.where(was_inside[likely], LEAVE_M, 0.0)
+        off = np.maximum(np.abs(x - self.x[likely]), np.abs(y - self.y[likely]))
+        near = off <= self.extent[likely] + slack
+        if near.any():
+            here = likely[near]
+            result[here] = self.held(here, np.float64(x), np.float64(y), np.float64(floor_m), slack[near])
         return result
+
+    def _likely_at(self, x: float, y: float) -> npt.NDArray[np.intp]:
+        """The reaches that may have points within `_ABOUT_M` of one inside; those that have moved always among them."""
+        if not self._asked.has(x, y):
+            near = np.maximum(np.abs(x - self.x), np.abs(y - self.y)) <= self.extent + LEAVE_M + _ABOUT_M
+            self._likely = ((near | self._moved) & (self.shape > 0)).nonzero()[0]
+            self._asked = Clear(x, y, _ABOUT_M)
+        return self._likely
 
     def holds(self, number: int, x: float, y: float, was_inside: bool, floor_m: float) -> bool:
         """Whether one reach has a point inside."""
