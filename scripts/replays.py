@@ -2,43 +2,65 @@
 
 from __future__ import annotations
 
+import io
+import json
 import os
 import pickle
 import subprocess
 import sys
 import tempfile
+from collections.abc import Iterator
 from pathlib import Path
 
 OTHER_SEED = "20261"
 
 
 def not_the_same() -> tuple[int, list[str]]:
-    """How many runs the tests of this process have made by inputs alone, and those that come to other bytes elsewhere."""
-    from tests.core.walked import MADE
+    """How many runs the tests of this process have made, and those that come to other bytes elsewhere."""
+    from tests.recorded import MADE, STORED
 
-    runs = [(made.test, made.project, made.start, made.inputs, made.digest) for made in MADE if made.inputs]
-    if not runs:
+    made = {m.mark: (m.test, m.project, m.start, m.inputs, m.mark) for m in MADE if m.inputs}
+    if not made and not STORED:
         return 0, []
     with tempfile.TemporaryDirectory() as place:
         file = Path(place, "runs")
-        file.write_bytes(pickle.dumps(runs))
+        file.write_bytes(pickle.dumps((list(made.values()), STORED)))
         environment = {**os.environ, "PYTHONHASHSEED": OTHER_SEED, "PYTHONPATH": "src:."}
         command = [sys.executable, "-W", "error", "-m", "scripts.replays", str(file)]
         said = subprocess.run(command, capture_output=True, text=True, check=False, env=environment)
-    return len(runs), said.stdout.splitlines() if not said.returncode else [said.stderr]
+    return len(made) + len(STORED), said.stdout.splitlines() if not said.returncode else [said.stderr]
+
+
+def made_otherwise(runs: list[tuple]) -> Iterator[str]:
+    """Which of some runs, each with its test, project, start, inputs and mark, come to another mark."""
+    from vocanta.core.engine.marking import Marker, stands
+    from vocanta.core.engine.run import Run
+
+    for test, project, start, inputs, wanted in runs:
+        run, marker = Run(project, start), Marker()
+        marker.note(run.chronicle)
+        for given in inputs:
+            marker.note(run.tick(given))
+        if marker.mark(stands(run.situation)) != wanted:
+            yield f"a run of {test} came to something else when it was replayed: {len(inputs)} ticks"
+
+
+def _stored_otherwise(stored: dict[str, dict]) -> Iterator[str]:
+    from vocanta.server.session import Session
+
+    for first in stored.values():
+        told = io.StringIO()
+        Session(first, told)
+        begun = next(m for m in map(json.loads, told.getvalue().splitlines()) if "picture" in m)
+        if begun["otherwise"]:
+            yield f"a stored run came to something else when it was replayed: {first['tick']} ticks"
 
 
 def main() -> None:
     """Replay what a file holds, and name what comes to something else."""
-    from tests.core.walked import digest, stands
-    from vocanta.core.engine.run import Run
-
-    for test, project, start, inputs, wanted in pickle.loads(Path(sys.argv[1]).read_bytes()):
-        run = Run(project, start)
-        for given in inputs:
-            run.tick(given)
-        if digest(run.chronicle, stands(run)) != wanted:
-            print(f"a run of {test} came to something else when it was replayed: {len(inputs)} ticks")
+    made, stored = pickle.loads(Path(sys.argv[1]).read_bytes())
+    for says in (*made_otherwise(made), *_stored_otherwise(stored)):
+        print(says)
 
 
 if __name__ == "__main__":

@@ -135,6 +135,9 @@ def outcome(share: str | list[str]) -> Outcome:
     from django.conf import settings
 
     setup_test_environment()
+    from tests.recorded import record_every_run
+
+    record_every_run()
     runner = get_runner(settings)(verbosity=1, interactive=False)
     databases = runner.setup_databases()
     named = unittest.defaultTestLoader.loadTestsFromNames

@@ -23,6 +23,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import WebDriverWait
 
+from tests.recorded import note_stored_runs
 from vocanta.demo import night_bloom
 from vocanta.server import edits, listing, models
 from vocanta.server.asgi import application
@@ -116,6 +117,7 @@ class Driven(TransactionTestCase):
         logs = self.browser.get_log("browser")
         self.browser.get("about:blank")
         wait_for(lambda: not PlaytestConsumer.under_way, "the last run to be stored")
+        note_stored_runs()
         wrong = [
             e["message"] for e in logs if e["level"] == "SEVERE" and not any(x in e["message"] for x in self.expected)
         ]

@@ -10,6 +10,7 @@ import sys
 import unittest
 
 from tests.core.test_project import demo
+from scripts.replays import made_otherwise
 from tests.core.walked import Walked
 from vocanta.core.engine.beginning import Start
 from vocanta.core.engine.inputs import Input, read_input
@@ -266,6 +267,12 @@ class TheSameEveryTime(unittest.TestCase):
         other = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True).stdout
         self.assertTrue(other == trace(1), "the two traces differ")
         self.assertTrue('"what": "line"' in other, "nobody was talked to")
+
+    def test_a_run_that_comes_to_other_bytes_when_it_is_replayed_is_named(self):
+        run = replayed(demo(), Start(), random_inputs(4, 40))
+        told = [("this one", demo(), Start(), random_inputs(4, 40), mark) for mark in (run.made.mark, "0" * 64)]
+        says = "a run of this one came to something else when it was replayed: 40 ticks"
+        self.assertEqual(list(made_otherwise(told)), [says])
 
     def test_a_replay_ends_in_the_same_row_and_chronicle(self):
         inputs = random_inputs(3, 600)

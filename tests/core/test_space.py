@@ -10,6 +10,9 @@ import unittest
 import numpy as np
 
 from tests.core.test_project import demo
+from vocanta.core.engine.inputs import Input
+from vocanta.core.engine.marking import stands
+from vocanta.core.engine.run import Run
 from vocanta.core.progress.compiling import compiled
 from vocanta.core.project.records import (
     Area,
@@ -26,6 +29,7 @@ from vocanta.core.project.records import (
     Wall,
 )
 from vocanta.core.space.bodies import Solid, slide, solid_of
+from vocanta.core.space.clear import NOWHERE
 from vocanta.core.space.floor import floor_of
 from vocanta.core.space.geometry import crossings
 from vocanta.core.space.reaches import Reaches
@@ -196,3 +200,61 @@ class CellsAndWays(unittest.TestCase):
 
 if __name__ == "__main__":
     unittest.main()
+
+
+class WhoMovesLittle(unittest.TestCase):
+    """What is remembered to be quick never changes an answer."""
+
+    def steps(self, seed: int):
+        """Ways through the demo's first level: small steps, now and then a leap."""
+        rng, level = random.Random(seed), demo().levels[0]
+        spots = [(o.x_m, o.y_m) for o in level.objects]
+        x, y = spots[0]
+        for _ in range(600):
+            leaps = rng.random() < 0.03
+            x, y = rng.choice(spots) if leaps else (x + rng.uniform(-0.2, 0.2), y + rng.uniform(-0.2, 0.2))
+            yield round(x, 3), round(y, 3)
+
+    def test_is_in_the_reaches_that_it_would_be_in_if_asked_anew(self):
+        placed = [one for one in compiled(demo()).layout.placed.values() if one.level == demo().levels[0].key]
+        pairs = [(one.thing, one.design) for one in placed]
+        kept, was, met = Reaches(pairs), np.zeros(len(pairs), dtype=bool), 0
+        puts = {}
+        for turn, (x, y) in enumerate(self.steps(5)):
+            if turn % 7 == 0:
+                puts[turn % len(pairs)] = (x + 1.0, y, float(turn))
+                kept.put(turn % len(pairs), *puts[turn % len(pairs)])
+            anew = Reaches(pairs)
+            for number, spot in puts.items():
+                anew.put(number, *spot)
+            now = anew.inside(x, y, was)
+            self.assertEqual(kept.inside(x, y, was).tolist(), now.tolist(), (turn, x, y))
+            was, met = now, met + int(now.sum())
+        self.assertGreater(met, 100)
+
+    def test_stands_in_the_cells_and_crosses_those_that_a_fresh_cut_says(self):
+        kept = compiled(demo()).layout.cells
+        before, there = (0.0, 0.0), 0
+        for x, y in self.steps(6):
+            anew = dataclasses.replace(kept)
+            cell = anew.at("glasshouse", x, y)
+            self.assertEqual(kept.at("glasshouse", x, y, cell), anew.at("glasshouse", x, y, cell))
+            self.assertEqual(kept.gap_m(there, x, y), anew.gap_m(there, x, y))
+            self.assertEqual(kept.through(cell, before, (x, y)), anew.through(cell, before, (x, y)))
+            before, there = (x, y), cell
+
+    def test_meets_the_walls_and_bodies_that_it_would_meet_if_nothing_were_remembered(self):
+        rng = random.Random(7)
+        ways = [rng.choice(((1.0, 0.0), (0.0, 1.0), (-1.0, 0.0), (0.6, -0.8), (0.0, 0.0))) for _ in range(60)]
+        ends = []
+        for remembers in (True, False):
+            run = Run(demo())
+            for way in ways:
+                for _ in range(15):
+                    if not remembers:
+                        run.here.mover._wall_free, run.here.mover._body_free = (-1, NOWHERE), NOWHERE
+                        run.here.senses.bodily._free.clear()
+                        run.here.senses.bodily._gaps.clear()
+                    run.tick(Input(move=way))
+            ends.append(stands(run.situation))
+        self.assertEqual(*ends)

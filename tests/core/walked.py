@@ -2,10 +2,6 @@
 
 from __future__ import annotations
 
-import dataclasses
-import hashlib
-import sys
-
 from tests.core.test_project import demo
 from vocanta.core.engine.beginning import Start
 from vocanta.core.engine.inputs import Input
@@ -21,69 +17,15 @@ def out_of_bounds(program, row):
     return [c.name for c, value in zip(columns, row, strict=True) if not c.lowest <= value <= c.highest]
 
 
-@dataclasses.dataclass
-class Made:
-    """A run that a test has made: what it began from, its inputs, and what it had come to by then. Where a test lays a hand
-    on it otherwise than by inputs, what came after is left out."""
-
-    test: str
-    project: object
-    start: Start | None
-    inputs: list[Input] = dataclasses.field(default_factory=list)
-    entries: int = 0
-    stands: tuple = ()
-    chronicle: list = dataclasses.field(default_factory=list)
-    broken: bool = False
-
-    @property
-    def digest(self) -> str:
-        """What it had come to, to the byte."""
-        return digest(self.chronicle[: self.entries], self.stands)
-
-
-def stands(run: Run) -> tuple:
-    """The row, the player's body and its way."""
-    body = run.situation.player
-    return (*run.situation.row, body.x, body.y, body.facing_deg, *body.way)
-
-
-def digest(chronicle, now: tuple) -> str:
-    """All that a run has told, its row and where the player stands, to the byte."""
-    told = [(e.tick, e.what.value, e.subject, e.text, e.cause.says) for e in chronicle]
-    return hashlib.sha256(repr((now, told)).encode()).hexdigest()
-
-
-MADE: list[Made] = []
-"""Every run that was made in this process."""
-
-
-def test_under_way() -> str:
-    """The name of the test that asks."""
-    frame = sys._getframe(1)
-    while frame is not None and not frame.f_code.co_name.startswith("test_"):
-        frame = frame.f_back
-    return "a test" if frame is None else frame.f_code.co_name
-
-
 class CheckedRun(Run):
     """A run in which, after every tick, every exact position lies in the cell that its column names, and every column
-    within its limits. It is written down, to be replayed in another process once all tests are through."""
-
-    def __init__(self, project, start=None, program=None):
-        super().__init__(project, start, program)
-        self.made = Made(test_under_way(), project, start, stands=stands(self), entries=len(self.chronicle))
-        MADE.append(self.made)
+    within its limits."""
 
     def tick(self, given):
-        made = self.made
-        made.broken = made.broken or made.stands != stands(self) or made.entries != len(self.chronicle)
         entries = super().tick(given)
         wrong = list(self.situation.disagreements())
         wrong += out_of_bounds(self.situation.program, self.situation.row)
         assert not wrong, (self.situation.tick, wrong)
-        if not made.broken:
-            made.inputs.append(given)
-            made.stands, made.entries, made.chronicle = stands(self), len(self.chronicle), self.chronicle
         return entries
 
 

@@ -51,6 +51,16 @@ class Sessions(unittest.TestCase):
         self.assertIn("pruning_hoo", wrong["message"])
         self.assertTrue(wrong["path"].startswith("object/") or wrong["path"].startswith("kind/"), wrong["path"])
 
+    def test_a_run_that_comes_to_other_bytes_when_it_is_put_together_again_says_so(self):
+        session = self.session()
+        session.take({"input": {"move": [0.0, 1.0]}})
+        for _ in range(30):
+            session.step()
+        stored = next(m for m in self.said() if "inputs" in m)
+        for otherwise, first in ((False, stored), (True, stored | {"inputs": [[1, {"move": [0.0, 0.9]}]]})):
+            self.session(**first)
+            self.assertEqual([m["otherwise"] for m in self.said() if "otherwise" in m], [otherwise])
+
     def test_inputs_are_handed_over_within_a_second_and_replay_to_the_same_place(self):
         session = self.session()
         session.take({"input": {"move": [0.0, 1.0]}})

@@ -12,6 +12,7 @@ from websockets.exceptions import InvalidStatus
 from websockets.sync.client import connect
 
 from tests.browser.driving import ServerThread, wait_for
+from tests.recorded import note_stored_runs
 from vocanta.demo import night_bloom
 from vocanta.server import listing, models, playing
 from vocanta.server.consumers import PlaytestConsumer
@@ -33,6 +34,7 @@ class PlaytestSocket(TransactionTestCase):
 
     def tearDown(self):
         wait_for(lambda: not PlaytestConsumer.under_way, "the last run to be stored")
+        note_stored_runs()
 
     def socket(self, origin=None):
         home = f"127.0.0.1:{self.server.port}"

@@ -395,6 +395,8 @@ class RunInputs(models.Model):
     last_tick = models.PositiveIntegerField()
     inputs: models.JSONField[Any, Any] = models.JSONField(default=list)
     came: models.JSONField[Any, Any] = models.JSONField(default=list)
+    mark = models.CharField(max_length=64, default="")
+    """All that the run was at its end, to the last bit."""
 
 
 RECORD_MODELS: dict[str, type[Record]] = {

@@ -74,7 +74,7 @@ def watch(project_id: int, asked: dict[str, Any]) -> Begun:
         return _watch_walk(project, key, at)
     if is_number(run):
         resumed = resume_run(project_id, run)
-        first = resumed.first | {"inputs": [], "tick": 0}
+        first = resumed.first | {"inputs": [], "tick": 0, "mark": ""}
         script = {"inputs": resumed.first["inputs"], "until": resumed.first["tick"], "at": at}
         return resumed._replace(run=0, first=first | {"watch": script})
     raise _senseless("Name a walk, or give the number of a run.")
@@ -196,6 +196,7 @@ def resume_run(project_id: int, run_id: int) -> Begun:
     inputs = [pair for s in stretches for pair in s.inputs]
     last = stretches[-1].last_tick if stretches else 0
     first = _named(run) | {"project": run.snapshot.file, "start": run.start, "inputs": inputs, "tick": last}
+    first["mark"] = stretches[-1].mark if stretches else ""
     return Begun(run.pk, run.edit_number, first)
 
 
@@ -203,5 +204,9 @@ def keep_inputs(run_id: int, stored: dict[str, Any]) -> None:
     """Store a stretch of a run: its inputs up to a tick, and what it came to."""
     with writing():
         models.RunInputs.objects.create(
-            run_id=run_id, last_tick=stored["tick"], inputs=stored["inputs"], came=stored["came"]
+            run_id=run_id,
+            last_tick=stored["tick"],
+            inputs=stored["inputs"],
+            came=stored["came"],
+            mark=stored["mark"],
         )

@@ -1,7 +1,7 @@
 """One run with its clock, as it talks to a screen: one JSON object a line in and out.
 
-First line in: `{"project": file text, "start": {...}, "inputs": [[tick, input], ...], "tick": n}`, and for one that is only
-watched `"watch": {"deeds": [...]}` or `{"inputs": [...], "until": n}`, with `"at": tick` to be shown at first. Then:
+First line in: `{"project": file text, "start": {...}, "inputs": [[tick, input], ...], "tick": n, "mark": "..."}`, and for one
+that is only watched `"watch": {"deeds": [...]}` or `{"inputs": [...], "until": n}`, with `"at": tick` to be shown at first. Then:
 
 | in | what it asks for | out |
 |---|---|---|
@@ -16,8 +16,9 @@ watched `"watch": {"deeds": [...]}` or `{"inputs": [...], "until": n}`, with `"a
 | `export` | the chronicle as lines of JSON | `export` |
 | `again_here` | to begin where the run is anew | `here` |
 
-At least once a second while there is anything: `{"inputs": [...], "came": [...], "tick": n}` to be stored. Wrong input is
-answered by `problems` and changes nothing. Before the first picture of a large project: `starting`.
+At least once a second while there is anything: `{"inputs": [...], "came": [...], "tick": n, "mark": "..."}` to be stored. A
+run that comes to another mark when it is put together again says so (`otherwise`). Wrong input is answered by `problems` and
+changes nothing. Before the first picture of a large project: `starting`.
 """
 
 from __future__ import annotations
@@ -36,6 +37,7 @@ from ..core.engine.again import card_of, card_of_start, from_data, reached
 from ..core.engine.chronicle import Entry
 from ..core.engine.exporting import event_lines
 from ..core.engine.inputs import STILL, Input, read_input
+from ..core.engine.marking import Marker, stands
 from ..core.engine.picture import Painter
 from ..core.engine.run import Run
 from ..core.engine.situation import TICKS_A_SECOND
@@ -96,7 +98,8 @@ class Session:
         self._start = from_data(begin.get("start") or {})
         self.run = Run(project, self._start, compiled(project, self._starting))
         self.painter, self.tracer = Painter(self.run), Tracer(self.run)
-        self.snapshots, self.recorder = Snapshots(self.run), Recorder(self.run)
+        self.snapshots, self.recorder, self.marker = Snapshots(self.run), Recorder(self.run), Marker()
+        self.marker.note(self.run.chronicle)
         self.paused, self.pace = False, USUAL_PACE
         self._waiting: list[Input] = []
         self._untold: list[Entry] = []
@@ -106,15 +109,17 @@ class Session:
         self._stored_tick = self._stored_came = 0
         self._replay(begin.get("inputs", []), int(begin.get("tick", 0)))
         self._stored_tick, self._stored_came = self.run.situation.tick, len(self.recorder.came)
+        otherwise = bool(begin.get("mark")) and begin["mark"] != self.marker.mark(stands(self.run.situation))
         watch = begin.get("watch")
         self._script = None if watch is None else self._watched(watch)
         if watch is not None and watch.get("at") is not None:
             self._watch_to(int(watch["at"]))
         self._answers = self._handlers()
         wrong = [p.as_dict() for p in self.run.situation.program.problems]
-        told = {"wrong": wrong, "paused": self.paused, "pace": PACES[self.pace]}
+        told: dict[str, Any] = {"wrong": wrong, "paused": self.paused, "pace": PACES[self.pace]}
         tried = [asdict(one) for one in self._tried.values()]
-        self._send({"picture": self.painter.first(), **told, "watched": self._script is not None, "tried": tried})
+        told |= {"watched": self._script is not None, "otherwise": otherwise, "tried": tried}
+        self._send({"picture": self.painter.first(), **told})
 
     def _starting(self, what: str, done: int, of: int) -> None:
         """Say how far the start has come, a few times a second."""
@@ -185,6 +190,7 @@ class Session:
                 self._unstored.append((self.run.situation.tick + 1, given.as_data()))
         entries = self.run.tick(given if given is not None else self._steady)
         self.recorder.note(given, entries)
+        self.marker.note(entries)
         self.snapshots.note(happened=bool(entries))
         return entries
 
@@ -224,7 +230,8 @@ class Session:
         tick = self.run.situation.tick
         if self._script is None and tick > self._stored_tick:
             came = plain(self.recorder.came[self._stored_came :])
-            self._send({"inputs": self._unstored, "came": came, "tick": tick})
+            mark = self.marker.mark(stands(self.run.situation))
+            self._send({"inputs": self._unstored, "came": came, "tick": tick, "mark": mark})
             self._unstored, self._stored_tick = [], tick
             self._stored_came = len(self.recorder.came)
 
@@ -382,6 +389,7 @@ class Session:
         self.painter, self.tracer = Painter(self.run), Tracer(self.run)
         self.snapshots.goes_on_as(self.run)
         self.recorder.goes_on_as(self.run, fresh)
+        self.marker.note(fresh)
         if store:
             self._untold += fresh
             self._unstored.append((self.run.situation.tick + 1, {"try": [asdict(one) for one in tried]}))

@@ -2780,7 +2780,7 @@ export interface components {
          *
          *     `edit` is the edit of the project that the run is of; `left_out` says what of a moment did not fit into it; `moment` is
          *     what the run has come to, as the values of a start card; `export` the chronicle as lines of JSON; `watched`: the run is
-         *     only watched, `watched_all`: to its end.
+         *     only watched, `watched_all`: to its end; `otherwise`: it came to something else when it was put together again.
          */
         PlayMessage: {
             /** Run */
@@ -2818,6 +2818,8 @@ export interface components {
             watched?: boolean;
             /** Watched All */
             watched_all?: boolean;
+            /** Otherwise */
+            otherwise?: boolean;
         };
         /**
          * Ability

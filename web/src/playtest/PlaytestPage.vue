@@ -68,6 +68,9 @@ function whereOf(path: string): { name: string; to: RouteLocationRaw | null } {
     <p v-if="run.leftOut.value.length" class="news" role="status">
       Begun again here. Left out: {{ run.leftOut.value.join('; ') }}.
     </p>
+    <p v-if="run.otherwise.value" class="news" role="status">
+      Put together again from what was pressed, this run came to something else than before; it goes on from here.
+    </p>
     <nav class="leaves" aria-label="Leaves">
       <button
         v-for="one in LEAVES"

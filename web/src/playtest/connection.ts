@@ -67,6 +67,8 @@ export interface PlaytestRun {
   /** Whether it is only watched, and whether all of it has been. */
   watched: Ref<boolean>
   watchedAll: Ref<boolean>
+  /** Whether it came to something else than before when it was put together again. */
+  otherwise: Ref<boolean>
   /** The level as it was, while an earlier moment is looked at. */
   then: ShallowRef<Then | null>
   /** What brought entries of the chronicle about, as far as it was asked for, by their numbers. */
@@ -106,6 +108,7 @@ export function usePlaytest(project: number): PlaytestRun {
   const fromHere = ref(false)
   const watched = ref(false)
   const watchedAll = ref(false)
+  const otherwise = ref(false)
   const then = shallowRef<Then | null>(null)
   const because = shallowRef<ReadonlyMap<number, Because>>(new Map())
   const walked = shallowRef<WalkShown | null>(null)
@@ -156,6 +159,7 @@ export function usePlaytest(project: number): PlaytestRun {
       triggerRef(exported)
     }
     if (message.watched !== undefined) watched.value = message.watched
+    if (message.otherwise !== undefined) otherwise.value = message.otherwise
     if (message.watched_all) watchedAll.value = true
     if (message.then) then.value = message.then
     if (message.because) because.value = new Map([...because.value, [message.because.entry, message.because]])
@@ -253,6 +257,7 @@ export function usePlaytest(project: number): PlaytestRun {
     run,
     watched,
     watchedAll,
+    otherwise,
     then,
     because,
     walked,

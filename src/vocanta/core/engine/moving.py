@@ -307,8 +307,8 @@ class Mover:
         found, radius = [], self.situation.project.player.radius_m
         if not self._body_free.has(player.x, player.y, radius + step + CLOSE_M):
             gaps = np.hypot(scene.middles[:, 0] - player.x, scene.middles[:, 1] - player.y) - scene.sizes
-            near = (self.blocking & (gaps < radius + step + CLOSE_M)).nonzero()[0]
-            found = [s for n in near for s in self.solids_of(int(n))]
+            meets = (self.blocking & (gaps < radius + step + CLOSE_M)).nonzero()[0]
+            found = [s for n in meets for s in self.solids_of(int(n))]
             self._body_free = Clear(player.x, player.y, float(gaps[self.blocking].min(initial=math.inf)))
         for number, walker in self.walkers.items():
             body = Solid(walker.x, walker.y, walker.facing_deg, scene.objects[number].design.body)

@@ -343,7 +343,7 @@ class PlayMessage(TypedDict, total=False):
 
     `edit` is the edit of the project that the run is of; `left_out` says what of a moment did not fit into it; `moment` is
     what the run has come to, as the values of a start card; `export` the chronicle as lines of JSON; `watched`: the run is
-    only watched, `watched_all`: to its end.
+    only watched, `watched_all`: to its end; `otherwise`: it came to something else when it was put together again.
     """
 
     run: int
@@ -366,3 +366,4 @@ class PlayMessage(TypedDict, total=False):
     tried: list[TriedShown]
     watched: bool
     watched_all: bool
+    otherwise: bool
