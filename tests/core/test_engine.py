@@ -9,8 +9,8 @@ import subprocess
 import sys
 import unittest
 
-from tests.core.test_project import demo
 from scripts.replays import made_otherwise
+from tests.core.test_project import demo
 from tests.core.walked import Walked
 from vocanta.core.engine.beginning import Start
 from vocanta.core.engine.inputs import Input, read_input
