@@ -1,8 +1,8 @@
 """The command line: `vocanta check FILE` says what is amiss in a project file or its zip, `vocanta walk FILE` walks its kept
-walks again; without server or database.
+walks again, `vocanta prove FILE` works through every way to play; without server or database.
 
-Either ends with 0 where all is well, 1 where something was found or a walk parts ways, 2 where it was asked wrongly or could
-not read the file.
+Each ends with 0 where all is well, 1 where something was found, a walk parts ways, or something is not decided, 2 where it
+was asked wrongly or could not read the file.
 """
 
 from __future__ import annotations
@@ -20,9 +20,11 @@ if TYPE_CHECKING:
     from .core.checks.asking import Report
     from .core.checks.check import Check
     from .core.checks.finding import Finding
+    from .core.engine.wording import Words
     from .core.project.keeping import Walk
     from .core.project.problems import ProjectError
     from .core.project.records import Project
+    from .core.proving.proving import Proof
     from .core.walks.rewalking import Outcome
 
 VERSION = "0.1.0"
@@ -45,7 +47,7 @@ def main(arguments: Sequence[str] | None = None, out: TextIO | None = None, err:
         return WRONG if ended.code else FOUND_NOTHING
     gc.disable()  # A command is over before a collection would pay.
     try:
-        return {"check": _check, "walk": _walk}[asked.command](asked, out, err)
+        return {"check": _check, "walk": _walk, "prove": _prove}[asked.command](asked, out, err)
     finally:
         gc.enable()
 
@@ -66,7 +68,22 @@ def _parser() -> argparse.ArgumentParser:
     walk.add_argument("file", metavar="FILE", help=_FILE)
     walk.add_argument("--format", choices=("text", "json", "junit"), default="text", help="text for people")
     walk.add_argument("--only", default="", metavar="WALK[,WALK]", help="the walks to walk, by name")
+    prove = commands.add_parser("prove", help="say whether each quest can be done, and get stuck", description=__doc__)
+    prove.add_argument("file", metavar="FILE", help=_FILE)
+    prove.add_argument("--format", choices=("text", "json", "sarif", "junit"), default="text", help="text for people")
+    prove.add_argument("--only", default="", metavar="QUEST[,QUEST]", help="the quests to prove, by name")
+    prove.add_argument(
+        "--budget", type=_seconds, default=600.0, metavar="SECONDS", help="after so long the rest is not decided"
+    )
     return parser
+
+
+def _seconds(text: str) -> float:
+    """A time that is not negative."""
+    seconds = float(text)
+    if not 0.0 <= seconds < 1e9:
+        raise argparse.ArgumentTypeError("say how many seconds, 0 or more")
+    return seconds
 
 
 def _check(asked: argparse.Namespace, out: TextIO, err: TextIO) -> int:
@@ -121,6 +138,53 @@ def _walk(asked: argparse.Namespace, out: TextIO, err: TextIO) -> int:
         err.write("\r\x1b[K")
     out.write(_walks_written(outcomes, asked))
     return FOUND_NOTHING if all(o.same for o in outcomes) else FOUND
+
+
+def _prove(asked: argparse.Namespace, out: TextIO, err: TextIO) -> int:
+    from .core.engine.wording import Words
+    from .core.project.noting import unnoted
+    from .core.project.problems import ProjectError
+    from .core.proving.proving import prove
+
+    note = _noting(err) if _is_terminal(err) else unnoted
+    try:
+        project = _project(Path(asked.file))
+        only = _chosen_quests(project, asked.only)
+        proof = prove(project, only, budget_s=asked.budget, note=note)
+    except (OSError, UnicodeDecodeError, ProjectError) as error:
+        return _unread(error, asked, err)
+    if note is not unnoted:
+        err.write("\r\x1b[K")
+    out.write(_proof_written(proof, Words(project), asked))
+    return FOUND_NOTHING if proof.clean else FOUND
+
+
+def _chosen_quests(project: Project, only: str) -> list[str]:
+    """The quests of these names. Raises `ProjectError` for a name that none has."""
+    from .core.project.problems import Problem, ProjectError
+
+    names = [name for name in only.replace(" ", "").split(",") if name]
+    known = [q.key for q in project.quests]
+    unknown = [name for name in names if name not in known]
+    if unknown:
+        fix = f"There are: {', '.join(known) or 'none'}."
+        raise ProjectError([Problem("not_found", f"There is no quest “{unknown[0]}”.", fix, "quest")])
+    return names
+
+
+def _proof_written(proof: Proof, words: Words, asked: argparse.Namespace) -> str:
+    from .core.proving import reports
+
+    uri = Path(asked.file).as_posix()
+    if asked.format == "json":
+        return reports.as_json(proof, words, uri)
+    if asked.format == "sarif":
+        return reports.as_sarif(proof, words, uri, VERSION)
+    if asked.format == "junit":
+        return reports.as_junit(proof, words, uri)
+    if not proof.proved:
+        return f"{reports.NOTHING_ASKED}\n"
+    return "".join(f"{line}\n" for line in reports.lines(proof, words))
 
 
 def _chosen_walks(project: Project, only: str) -> list[Walk]:

@@ -170,6 +170,19 @@ class CellsAndWays(unittest.TestCase):
         self.assertLess(found.cells[found.at("hall", 5.0, 4.5)].shape.area, 3.2)
         self.assertEqual(found.neighbours, (frozenset({1}), frozenset({0})))
 
+    def test_walls_and_a_body_that_can_go_part_the_floor_as_they_part_whoever_walks(self):
+        nook = Wall("w1", ((3, 0), (3, 3))), Wall("w2", ((6, 0), (6, 3)))
+        hedge = Design(body=Body("box", 3.0, 0.5, 2.0))
+        kind = Kind("k", "K", design=hedge, cues=(Cue("c", "when used\nthen\n  remove this"),))
+        level = dataclasses.replace(room(*nook), objects=(Object("hedge", "Hedge", "k", 4.5, 2.75),))
+        found = compiled(Project("p", "P", "hall", levels=(level,), kinds=(kind,))).layout.cells
+        inside, outside = found.at("hall", 4.5, 1.0), found.at("hall", 1.0, 1.0)
+        between = found.at("hall", 4.5, 2.75)
+        self.assertEqual(len({inside, outside, between}), 3)
+        self.assertEqual(found.neighbours[inside], frozenset({between}))
+        self.assertEqual(found.neighbours[between], frozenset({inside, outside}))
+        self.assertEqual(len(compiled(Project("p", "P", "hall", levels=(room(*nook),))).layout.cells.cells), 1)
+
     def test_a_way_goes_round_and_is_nearly_the_shortest(self):
         floor = floor_of(room(Wall("w", ((5, 0), (5, 6)))))
         way = Ways(floor, 0.35, []).way((1.0, 1.0), (9.0, 1.0))

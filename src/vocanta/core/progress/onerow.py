@@ -172,9 +172,7 @@ class RowWalk:
         """Read a group's cues in order; whether one took effect."""
         if not holds_on(group.entry, self.row):
             return False
-        first, row = group.first_cue, self.row
-        several = group.press and len(group.branches) > first + 1
-        fitting = [b for b in group.branches[first:] if holds_on(b.guard, row)] if several else []
+        first, row, fitting = group.first_cue, self.row, self._fitting(group)
         took = counts = fitted = False
         for branch in group.branches:
             if holds_on(branch.guard, row):
@@ -191,6 +189,12 @@ class RowWalk:
             self._origin = group.origin
             self._run(group.after)
         return took
+
+    def _fitting(self, group: Group) -> list[Branch]:
+        """The cues of a press that fit, to tell which were passed over."""
+        first, row = group.first_cue, self.row
+        several = group.press and len(group.branches) > first + 1
+        return [b for b in group.branches[first:] if holds_on(b.guard, row)] if several else []
 
     def _pass_over(self, fitting: list[Branch], ran: Branch) -> None:
         """Tell which cues would have fitted as well."""

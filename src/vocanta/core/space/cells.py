@@ -1,8 +1,9 @@
 """Cells: the floor cut where the rules can tell one place from the next, and which cell leads to which.
 
-The floor is cut at area borders, exits, zones (unmoving reaches that work by themselves) and at bodies that can change,
-be removed or be put, in every pose that blocks. What nothing tells apart and hangs together is one cell; none is too
-small to be one. A way leads from a cell to the next where the middle of a walker can pass their common border.
+The floor is cut at area borders, walls, exits, zones (unmoving reaches that work by themselves) and at bodies that can
+change, be removed or be put, in every pose that blocks. What nothing tells apart is one cell where one can walk from all of
+it to all of it; none is too small to be one. A way leads from a cell to the next where the middle of a walker can pass
+their common border.
 """
 
 from __future__ import annotations
@@ -273,15 +274,16 @@ def _level_cells(asked: _Asked) -> tuple[list[Cell], list[set[int]], dict[tuple[
     """The cells of a level, the ways between them, and the ways down: numbers begin with 0. Most edits change none."""
     level, cuts = asked.level, asked.cuts
     floor = floor_of(level)
-    here = _cut(level, floor, cuts)
-    return here, *_links(floor, here, asked.geometry[-1], cuts)
+    barred = _Barred(floor, asked.geometry[-1], cuts)
+    here = _cut(level, floor, cuts, barred)
+    return here, *_links(floor, here, barred)
 
 
 # --- cutting
 
 
-def _cut(level: Level, floor: Floor, cuts: Cuts) -> list[Cell]:
-    """The faces between all lines that cut, those of one sort that hang together as one."""
+def _cut(level: Level, floor: Floor, cuts: Cuts, barred: _Barred) -> list[Cell]:
+    """The faces between all lines that cut, those of one sort between which one can walk as one."""
     if floor.whole.is_empty:
         return [Cell(level.key, "", Polygon())]
     patches = [(e.key, exit_patch(e)) for e in level.exits]
@@ -302,22 +304,52 @@ def _cut(level: Level, floor: Floor, cuts: Cuts) -> list[Cell]:
     found = [
         Cell(c.level, c.area, piece, c.exit, c.zones, c.blockers)
         for c, faces in sorts.items()
-        for piece in _pieces(faces)
+        for piece in _pieces(faces, barred)
     ]
     return sorted(found, key=lambda c: (order[c.area], c.shape.bounds, c.shape.area))
 
 
 def _faces(floor: Floor, shapes: Sequence[BaseGeometry]) -> list[Polygon]:
-    """The pieces between the borders of areas and of shapes."""
-    if not shapes and len(floor.polygons) == 1:
+    """The pieces between the borders of areas and of shapes, and walls."""
+    walls = [LineString([(s[0], s[1]), (s[2], s[3])]) for s in floor.stops]
+    inner = [w for w in walls if not any(p.boundary.covers(w) for p in floor.polygons)]
+    if not shapes and not inner and len(floor.polygons) == 1:
         return [floor.polygons[0]]
-    lines = shapely.union_all([p.boundary for p in (*floor.polygons, *shapes)], grid_size=GRID_M)
+    borders = [p.boundary for p in (*floor.polygons, *shapes)]
+    lines = shapely.union_all([*borders, *inner], grid_size=GRID_M)
     faces = shapely.get_parts(shapely.polygonize(shapely.get_parts(lines)))
     return [f for f in faces if isinstance(f, Polygon) and f.area > _NOTHING_M2]
 
 
-def _pieces(faces: list[Polygon]) -> list[Polygon]:
-    parts = shapely.get_parts(shapely.union_all(faces, grid_size=GRID_M)) if len(faces) > 1 else faces
+def _pieces(faces: list[Polygon], barred: _Barred) -> list[Polygon]:
+    """Faces of one sort put together where one can walk from one to the next; what nobody can stand in goes to the face
+    that it borders longest."""
+    if len(faces) == 1:
+        return faces
+    group = list(range(len(faces)))
+
+    def of(face: int) -> int:
+        while group[face] != face:
+            face = group[face]
+        return face
+
+    narrow = [not barred.lets_through(face) for face in faces]
+    beside: list[tuple[float, int, int]] = []
+    for i, j in shapely.STRtree(faces).query(faces, predicate="intersects").T.tolist():
+        border = shapely.intersection(faces[i], faces[j]) if i < j else None
+        if border is not None and border.length > _LINE_M:
+            if narrow[i] or narrow[j]:
+                beside.append((-border.length, i, j))
+            elif barred.lets_through(border):
+                group[of(j)] = of(i)
+    for _, i, j in sorted(beside):
+        if (narrow[i] and of(i) == i) or (narrow[j] and of(j) == j):
+            one, other = (i, j) if narrow[i] and of(i) == i else (j, i)
+            group[of(one)] = of(other)
+    together: dict[int, list[Polygon]] = {}
+    for n, face in enumerate(faces):
+        together.setdefault(of(n), []).append(face)
+    parts = [p for some in together.values() for p in shapely.get_parts(shapely.union_all(some, grid_size=GRID_M))]
     return [p for p in parts if isinstance(p, Polygon) and p.area > _NOTHING_M2]
 
 
@@ -379,16 +411,14 @@ def reach_shape(thing: Object, design: Design) -> BaseGeometry:
 # --- ways from cell to cell
 
 
-def _links(
-    floor: Floor, cells: list[Cell], radius: float, cuts: Cuts
-) -> tuple[list[set[int]], dict[tuple[int, int], float]]:
+def _links(floor: Floor, cells: list[Cell], barred: _Barred) -> tuple[list[set[int]], dict[tuple[int, int], float]]:
     """For each cell those that a walker's middle can pass into; of the ways down over ledges also how deep they are."""
     links: list[set[int]] = [set() for _ in cells]
     drops: dict[tuple[int, int], float] = {}
     if len(cells) < 2:
         return links, drops
     heights = {area.key: area.floor_m for area in floor.areas}
-    shapes, barred = [c.shape for c in cells], _Barred(floor, radius, cuts)
+    shapes = [c.shape for c in cells]
     for i, j in shapely.STRtree(shapes).query(shapes, predicate="intersects").T:
         i, j = int(i), int(j)
         fall = heights[cells[i].area] - heights[cells[j].area] if i != j else 0.0

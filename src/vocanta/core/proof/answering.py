@@ -1,0 +1,159 @@
+"""What can follow in a system for good: everything reached once, then each question asked backwards within that."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Literal
+
+from ..project.noting import Note, unnoted
+from .diagrams import Diagrams, Going, TooLarge, events_of, placed
+from .system import Question, System
+
+Answer = Literal["yes", "never", "undecided"]
+MOST_NODES = 3_000_000
+"""So many nodes take about a gigabyte."""
+
+
+@dataclass(frozen=True, slots=True)
+class Answers:
+    """What came out for one question: whether its event can happen, and whether one can be left without it for good."""
+
+    can: Answer
+    stuck: Answer
+    lost: Answer
+
+
+UNDECIDED = Answers("undecided", "undecided", "undecided")
+
+
+class Reached:
+    """A system as diagrams. What it does raises `TooLarge` where that comes to too much."""
+
+    def __init__(self, system: System, most: int = MOST_NODES, note: Note = unnoted):
+        self.system = system
+        self.d = d = Diagrams(system.sizes, placed(system), most, note)
+        forth = [(step, m.cost) for m in system.moves if (step := d.forth(m)) is not None]
+        back = [(step, m.cost) for m in system.moves if (step := d.back(m)) is not None]
+        self._forth, self._back = Going(d, (s for s, _ in forth)), Going(d, (s for s, _ in back))
+        self._free, self._paid = Going(d, (s for s, c in forth if not c)), Going(d, (s for s, c in forth if c))
+        self._unfree, self._unpaid = Going(d, (s for s, c in back if not c)), Going(d, (s for s, c in back if c))
+
+    @cached_property
+    def all(self) -> int:
+        """All that can be reached."""
+        return self._forth.closed(self.d.one(self.system.first))
+
+    # --- answers
+
+    def answers(self, question: Question) -> Answers:
+        """What comes out for a question of this system."""
+        left = self.left_behind(question)
+        yes = [bool(self.sources(question)), bool(self.d.meet(left, self._at(question, question.active)))]
+        yes.append(bool(self.d.meet(left, self._at(question, question.out))))
+        return Answers(*("yes" if one else "never" for one in yes))
+
+    def sources(self, question: Question) -> int:
+        """Where the event of a question can happen next."""
+        found, d = 0, self.d
+        for asks in events_of(self.system, question.event):
+            found = d.union(found, d.meet(self.all, d.box(asks)))
+        return found
+
+    def left_behind(self, question: Question) -> int:
+        """Where the event of a question is out of reach for good."""
+        d = self.d
+        still = self._back.closed(self.sources(question), self.all)
+        return d.less(self.all, still)
+
+    def stuck(self, question: Question) -> int:
+        """Where it is awaited and out of reach for good."""
+        return self.d.meet(self.left_behind(question), self._at(question, question.active))
+
+    def lost(self, question: Question) -> int:
+        """Where it was failed or declined for good."""
+        return self.d.meet(self.left_behind(question), self._at(question, question.out))
+
+    def _at(self, question: Question, mask: int) -> int:
+        return self.d.box({question.column: mask})
+
+    # --- the shortest way
+
+    def layers(self, target: int) -> list[int]:
+        """The situations on shortest ways to one of a target: for each number of paid moves done those that lie on one.
+
+        Empty where it cannot be reached.
+        """
+        d = self.d
+        layers = [self._free.closed(d.one(self.system.first))]
+        while not d.meet(layers[-1], target):
+            wider = self._free.closed(d.union(layers[-1], self._paid.once(layers[-1])))
+            if wider == layers[-1]:
+                return []
+            layers.append(wider)
+        return self._on_the_way(layers, target)
+
+    def _on_the_way(self, layers: list[int], target: int) -> list[int]:
+        found = [self._unfree.closed(self.d.meet(layers[-1], target), layers[-1])]
+        for layer in reversed(layers[:-1]):
+            found.append(self._unfree.closed(self._unpaid.once(found[-1], layer), layer))
+        return found[::-1]
+
+    @cached_property
+    def size(self) -> int:
+        """How many situations are reached."""
+        return self.d.size(self.all)
+
+
+def answered(system: System, most: int = MOST_NODES, note: Note = unnoted) -> dict[str, Answers]:
+    """The answers to all questions of a system, by their keys. Questions that hang on the same columns are asked together."""
+    together: dict[frozenset[int], list[Question]] = {}
+    for question in system.questions:
+        together.setdefault(system.cone(question), []).append(question)
+    found: dict[str, Answers] = {}
+    for cone, questions in together.items():
+        part = system.slice(cone, questions)
+        try:
+            reached = Reached(part, most, note)
+            for question in part.questions:
+                found[question.key] = reached.answers(question)
+        except TooLarge:
+            for question in questions:
+                found.setdefault(question.key, UNDECIDED)
+    return found
+
+
+def plainly_answered(system: System) -> dict[str, Answers]:
+    """The same by going through every situation one by one: what all else is held against."""
+    seen, waiting = {system.first}, [system.first]
+    before: dict[tuple[int, ...], list[tuple[int, ...]]] = {}
+    while waiting:
+        here = waiting.pop()
+        for move in system.moves:
+            if move.holds(here):
+                to = move.after(here)
+                before.setdefault(to, []).append(here)
+                if to not in seen:
+                    seen.add(to)
+                    waiting.append(to)
+    return {question.key: _plain(system, question, seen, before) for question in system.questions}
+
+
+def _plain(
+    system: System,
+    question: Question,
+    seen: Iterable[tuple[int, ...]],
+    before: dict[tuple[int, ...], list[tuple[int, ...]]],
+) -> Answers:
+    moves = [m for m in system.moves if m.events >> question.event & 1]
+    sources = {here for here in seen if any(m.holds(here) for m in moves)}
+    still, waiting = set(sources), list(sources)
+    while waiting:
+        for one in before.get(waiting.pop(), ()):
+            if one not in still:
+                still.add(one)
+                waiting.append(one)
+    left = [here[question.column] for here in seen if here not in still]
+    yes = (bool(sources), any(question.active >> v & 1 for v in left), any(question.out >> v & 1 for v in left))
+    return Answers(*("yes" if one else "never" for one in yes))

@@ -1,0 +1,358 @@
+"""Sets of situations as diagrams: all that can be reached, and all from which something can be, without going one by one.
+
+A diagram has a level for each column, the first one at the bottom; a node holds for each value of its column the node
+below for what can follow, 0 for nothing. Equal nodes are one. Moves go level by level by themselves, so none needs a diagram
+of its own. Closed by saturation (Ciardo, Lüttgen and Siminiceanu, 2001; within a set: Zhao and Ciardo, 2009).
+"""
+
+from __future__ import annotations
+
+import random
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from dataclasses import dataclass, field
+
+from ..project.noting import Note, unnoted
+from .system import Move, Situation, System, values_in
+
+EMPTY, END = 0, 1
+TOLD_EVERY = 4_096
+"""After so many nodes it is told how many there are."""
+Row = tuple[tuple[int, int], ...]
+"""From which value of a level to which, in pairs."""
+
+
+class TooLarge(Exception):
+    """A diagram came to more nodes than it may have. Raised inside the proof and told as *not decided*."""
+
+
+@dataclass(frozen=True, slots=True)
+class Step:
+    """A move as the levels see it: for each level it touches, the highest first, the pairs of values."""
+
+    rows: tuple[tuple[int, Row], ...]
+
+    @property
+    def top(self) -> int:
+        """The highest level that it touches."""
+        return self.rows[0][0]
+
+
+@dataclass
+class Diagrams:
+    """The nodes of diagrams over columns of such sizes, `order` from the bottom up. `most`: how many nodes there may be."""
+
+    sizes: Sequence[int]
+    order: Sequence[int]
+    most: int = 2_000_000
+    note: Note = unnoted
+    nodes: list[tuple[int, ...]] = field(default_factory=lambda: [(), ()])
+    levels: list[int] = field(default_factory=lambda: [-1, -1])
+    _numbers: dict[tuple[int, tuple[int, ...]], int] = field(default_factory=dict)
+    _unions: dict[tuple[int, int], int] = field(default_factory=dict)
+    _meets: dict[tuple[int, int], int] = field(default_factory=dict)
+
+    def __post_init__(self) -> None:
+        self.level = {column: level for level, column in enumerate(self.order)}
+
+    # --- nodes
+
+    def node(self, level: int, below: tuple[int, ...]) -> int:
+        """The node with such nodes below."""
+        if not any(below):
+            return EMPTY
+        key = level, below
+        found = self._numbers.get(key)
+        if found is None:
+            found = self._numbers[key] = len(self.nodes)
+            if found > self.most:
+                raise TooLarge
+            if not found % TOLD_EVERY:
+                self.note("Going through every way to play", found, self.most)
+            self.nodes.append(below)
+            self.levels.append(level)
+        return found
+
+    @property
+    def count(self) -> int:
+        """How many nodes there are, those no longer needed among them."""
+        return len(self.nodes)
+
+    def box(self, masks: Mapping[int, int]) -> int:
+        """All situations in which some columns have one of some values."""
+        found = END
+        for level, column in enumerate(self.order):
+            mask = masks.get(column, (1 << self.sizes[column]) - 1)
+            found = self.node(level, tuple(found if mask >> v & 1 else EMPTY for v in range(self.sizes[column])))
+        return found
+
+    def one(self, at: Situation) -> int:
+        """A single situation."""
+        return self.box({column: 1 << value for column, value in enumerate(at)})
+
+    # --- sets
+
+    def union(self, a: int, b: int) -> int:
+        """What is in either."""
+        if a == b or not b:
+            return a
+        if not a:
+            return b
+        key = (a, b) if a < b else (b, a)
+        found = self._unions.get(key)
+        if found is None:
+            below = tuple(self.union(x, y) for x, y in zip(self.nodes[a], self.nodes[b], strict=True))
+            found = self._unions[key] = self.node(self.levels[a], below)
+        return found
+
+    def meet(self, a: int, b: int) -> int:
+        """What is in both."""
+        if a == b or not a or not b:
+            return a if a == b else EMPTY
+        key = (a, b) if a < b else (b, a)
+        found = self._meets.get(key)
+        if found is None:
+            below = tuple(self.meet(x, y) for x, y in zip(self.nodes[a], self.nodes[b], strict=True))
+            found = self._meets[key] = self.node(self.levels[a], below)
+        return found
+
+    def less(self, a: int, b: int) -> int:
+        """What is in the first and not in the second."""
+        return self._less(a, b, {})
+
+    def _less(self, a: int, b: int, known: dict[tuple[int, int], int]) -> int:
+        if a == b or not a or not b:
+            return EMPTY if a == b else a
+        found = known.get((a, b))
+        if found is None:
+            below = tuple(self._less(x, y, known) for x, y in zip(self.nodes[a], self.nodes[b], strict=True))
+            found = known[a, b] = self.node(self.levels[a], below)
+        return found
+
+    def size(self, node: int) -> int:
+        """How many situations there are."""
+        known = {EMPTY: 0, END: 1}
+
+        def sized(node: int) -> int:
+            if node not in known:
+                known[node] = sum(sized(below) for below in self.nodes[node])
+            return known[node]
+
+        return sized(node)
+
+    def any(self, node: int) -> Situation | None:
+        """One of the situations: that of the lowest values from the top down. None where there is none."""
+        if not node:
+            return None
+        at = [0] * len(self.sizes)
+        while node != END:
+            below = self.nodes[node]
+            value = next(v for v, to in enumerate(below) if to)
+            at[self.order[self.levels[node]]] = value
+            node = below[value]
+        return tuple(at)
+
+    def has(self, node: int, at: Sequence[int]) -> bool:
+        """Whether a situation is in it."""
+        while node > END:
+            node = self.nodes[node][at[self.order[self.levels[node]]]]
+        return node == END
+
+    # --- steps
+
+    def forth(self, move: Move) -> Step | None:
+        """A move as it goes; None where it changes nothing."""
+        return self._step(move, False)
+
+    def back(self, move: Move) -> Step | None:
+        """A move the other way: from what it leads to."""
+        return self._step(move, True)
+
+    def _step(self, move: Move, back: bool) -> Step | None:
+        if not move.then:
+            return None
+        when, then = dict(move.when), dict(move.then)
+        rows = []
+        for column in sorted(move.touched, key=self.level.__getitem__, reverse=True):
+            table = then.get(column)
+            mask = when.get(column, (1 << self.sizes[column]) - 1)
+            pairs = [(v, v if table is None else table[v]) for v in values_in(mask)]
+            rows.append((self.level[column], tuple((b, a) if back else (a, b) for a, b in pairs)))
+        return Step(tuple(rows))
+
+
+class Going:
+    """Some steps over some diagrams: what they lead to, once or again and again. What was found out is kept for later."""
+
+    def __init__(self, diagrams: Diagrams, steps: Iterable[Step]):
+        steps = list(dict.fromkeys(steps))
+        self.d = diagrams
+        self._rests: dict[tuple[tuple[int, Row], ...], int] = {(): 0}
+        self._at: list[tuple[int, Row, int]] = [(-1, (), 0)]
+        """For each rest of a step its highest level, the pairs there, and the rest behind it."""
+        self.by_top: dict[int, list[tuple[Row, int]]] = {}
+        for step in steps:
+            self.by_top.setdefault(step.top, []).append((step.rows[0][1], self._rest(step.rows[1:])))
+        self._whole = [self._rest(step.rows) for step in steps]
+        self._done: dict[tuple[int, int], int] = {}
+        self._fired: dict[tuple[int, int, int], int] = {}
+        self._imaged: dict[tuple[int, int, int], int] = {}
+
+    def _rest(self, rows: tuple[tuple[int, Row], ...]) -> int:
+        if rows not in self._rests:
+            behind = self._rest(rows[1:])
+            self._rests[rows] = len(self._at)
+            self._at.append((*rows[0], behind))
+        return self._rests[rows]
+
+    def once(self, node: int, within: int = -1) -> int:
+        """What the steps lead to from a set, as far as it lies within another; -1 for any."""
+        found = EMPTY
+        for rest in self._whole:
+            found = self.d.union(found, self._image(node, within, rest))
+        return found
+
+    def _image(self, node: int, within: int, rest: int) -> int:
+        if not node or not within:
+            return EMPTY
+        d = self.d
+        if not rest:
+            return node if within < 0 else d.meet(node, within)
+        key = node, within, rest
+        found = self._imaged.get(key)
+        if found is None:
+            level, inside = d.levels[node], d.nodes[within] if within > 0 else ()
+            below, new = d.nodes[node], [EMPTY] * len(d.nodes[node])
+            top, row, behind = self._at[rest]
+            if level > top:
+                for value, b in enumerate(below):
+                    if b:
+                        new[value] = self._image(b, inside[value] if inside else -1, rest)
+            else:
+                for value, to in row:
+                    if below[value]:
+                        part = self._image(below[value], inside[to] if inside else -1, behind)
+                        new[to] = d.union(new[to], part)
+            found = self._imaged[key] = d.node(level, tuple(new))
+        return found
+
+    def closed(self, node: int, within: int = -1) -> int:
+        """All that can be come to from a set by the steps again and again, within another set; -1 for any.
+
+        Each node is closed under the steps that begin at its level or below, from the bottom up.
+        """
+        if node <= END or not within:
+            return node if within else EMPTY
+        key = node, within
+        found = self._done.get(key)
+        if found is None:
+            d = self.d
+            inside = d.nodes[within] if within > 0 else ()
+            below = [self.closed(b, inside[v] if inside else -1) if b else EMPTY for v, b in enumerate(d.nodes[node])]
+            found = self._done[key] = self._closed(d.levels[node], below, inside)
+        return found
+
+    def _closed(self, level: int, below: list[int], inside: Sequence[int]) -> int:
+        """The node of a level whose nodes below are closed, closed under what begins at it."""
+        steps = self.by_top.get(level)
+        if steps:
+            union, fire = self.d.union, self._fire
+            new = {v for v, b in enumerate(below) if b}
+            while new:
+                changed: set[int] = set()
+                for row, rest in steps:
+                    for value, to in row:
+                        if value in new or value in changed:
+                            part = fire(below[value], inside[to] if inside else -1, rest)
+                            if part and part != below[to]:
+                                wider = union(below[to], part)
+                                if wider != below[to]:
+                                    below[to] = wider
+                                    changed.add(to)
+                new = changed
+        return self.d.node(level, tuple(below))
+
+    def _fire(self, node: int, within: int, rest: int) -> int:
+        """What the rest of a step leads to below, closed again."""
+        if not node or not within:
+            return EMPTY
+        d = self.d
+        if not rest:
+            return node if within < 0 else d.meet(node, within)
+        key = node, within, rest
+        found = self._fired.get(key)
+        if found is None:
+            level, inside = d.levels[node], d.nodes[within] if within > 0 else ()
+            below, new = d.nodes[node], [EMPTY] * len(d.nodes[node])
+            top, row, behind = self._at[rest]
+            if level > top:
+                for value, b in enumerate(below):
+                    if b:
+                        new[value] = self._fire(b, inside[value] if inside else -1, rest)
+            else:
+                for value, to in row:
+                    if below[value]:
+                        part = self._fire(below[value], inside[to] if inside else -1, behind)
+                        new[to] = d.union(new[to], part)
+            found = self._fired[key] = self._closed(level, new, inside)
+        return found
+
+
+# --- the order of the levels
+
+
+MOST_STARTS, TURNS = 400, 24
+_WORK = 40_000
+
+
+def placed(system: System) -> list[int]:
+    """An order of the columns, from the bottom up, in which those that moves touch together lie low and near one another.
+
+    Deterministic. Source: FORCE (Aloul, Markov and Sakallah, 2003), each column going to the middle of the moves that
+    touch it, from several starts.
+    """
+    weights: dict[tuple[int, ...], int] = {}
+    for move in system.moves:
+        group = tuple(sorted(move.touched))
+        if len(group) > 1:
+            weights[group] = weights.get(group, 0) + 1
+    groups = list(weights)
+    of_column: dict[int, list[tuple[int, int]]] = {n: [] for n in range(len(system.sizes))}
+    for n, group in enumerate(groups):
+        for column in group:
+            of_column[column].append((n, weights[group]))
+    heavy = {column: sum(w for _, w in its) for column, its in of_column.items()}
+    drawn = random.Random(0)
+    best, least = list(of_column), _height(weights, list(of_column))
+    for start in range(max(8, min(MOST_STARTS, _WORK // max(len(groups), 1)))):
+        order = list(of_column)
+        if start:
+            drawn.shuffle(order)
+        for _ in range(TURNS):
+            at = {column: place for place, column in enumerate(order)}
+            middles = [sum(at[c] for c in group) / len(group) for group in groups]
+            pull = {c: sum(middles[n] * w for n, w in its) / heavy[c] if its else at[c] for c, its in of_column.items()}
+            turned = sorted(order, key=lambda c: (pull[c], at[c]))
+            if turned == order:
+                break
+            order = turned
+        for one in (order, order[::-1]):
+            height = _height(weights, one)
+            if height < least:
+                best, least = one, height
+    return best
+
+
+def _height(weights: Mapping[tuple[int, ...], int], order: Sequence[int]) -> int:
+    """How far moves reach, and up to where, in all."""
+    at = {column: place for place, column in enumerate(order)}
+    return sum(n * (2 * max(at[c] for c in g) - min(at[c] for c in g)) for g, n in weights.items())
+
+
+# --- asking
+
+
+def events_of(system: System, event: int) -> Iterator[dict[int, int]]:
+    """Where an event can happen next: for each move that brings it what it asks."""
+    for move in system.moves:
+        if move.events >> event & 1:
+            yield dict(move.when)

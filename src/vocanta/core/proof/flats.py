@@ -1,0 +1,344 @@
+"""Flats: all that an action with its settling can do, as conditions and maps of columns without any order left in them.
+
+A flat holds where each of its columns has one of some values, and then maps each column it writes by what that column
+held before. Each comes from one course of the action through `RowWalk`, the code that runs it in a playtest: the row
+holds unknown values, and each question about one parts the courses. Flats that do the same are put together.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from typing import assert_never, cast
+
+from ..progress.happenings import Happening
+from ..progress.onerow import Row, RowOutcome, RowWalk
+from ..progress.ops import Exchange, Plus, PutBy, PutCopies, PutNext, Reset, Unflag
+from ..progress.program import Action, Branch, Group, Listens, Program
+from .places import Places
+from .spans import Spans, has, joined, less, met, size, span, spans_of, values_in
+from .together import Together
+from .unknown import ENDLESS, Course, Impossible, Piece, Unknown, at_first
+
+MOST_COURSES = 20_000
+"""An action that can go more ways is too much: it is named."""
+Change = tuple[Piece, ...]
+End = tuple[str, str]
+"""A quest by its key, and the status that it comes to."""
+ENDS = ("done", "failed", "declined")
+
+
+@dataclass(frozen=True, slots=True)
+class Flat:
+    """One thing that an action can do: `when` the columns have such values, each of `then` changes by itself.
+
+    `ends`: which quests come to which end by it.
+    """
+
+    action: int
+    when: Mapping[int, Spans]
+    then: Mapping[int, Change]
+    ends: frozenset[End] = frozenset()
+
+    def holds(self, row: Sequence[int]) -> bool:
+        """Whether it can be done in a row."""
+        return all(has(spans, row[column]) for column, spans in self.when.items())
+
+    def after(self, row: Sequence[int]) -> list[int]:
+        """The row that it leads to."""
+        new = list(row)
+        for column, change in self.then.items():
+            new[column] = changed(change, row[column])
+        return new
+
+
+def changed(change: Change, value: int) -> int:
+    """What a value becomes."""
+    return next((by if fixed else value + by for first, last, fixed, by in change if first <= value <= last), value)
+
+
+class TooMany(Exception):
+    """An action can go too many ways. Raised inside the proof and told as *not decided*; `columns` are the culprits."""
+
+    def __init__(self, action: Action, columns: Sequence[int]):
+        super().__init__(f"{action.name}: more than {MOST_COURSES} ways through it")
+        self.action, self.columns = action, tuple(columns)
+
+
+class _Walk(RowWalk):
+    """The walk of a program over unknown values. Nobody is asked what nothing hangs on."""
+
+    def _write(self, column: int, value: int) -> None:
+        """Write a column. What it was before is asked only as far as somebody hears it."""
+        old = cast(object, self.row[column])
+        if not isinstance(old, Unknown) or column not in self.program.listeners_of:
+            self._log.append((column, self.row[column]))
+            self.row[column] = value
+            if column in self.program.listeners_of and old != value:
+                self._heard(column, cast(int, old), value)
+            return
+        new = cast(object, value)
+        if isinstance(new, Unknown) and new.column != column:
+            new = new.settled()
+        self._log.append((column, self.row[column]))
+        self.row[column] = value = cast(int, new)
+        for number, listener in self.program.listeners_of[column]:
+            if number not in self.flags and _heard_from(listener, old, new):
+                self.flags.add(number)
+
+    def _rarer(self, op: PutBy | PutNext | Exchange | Reset | PutCopies | Unflag) -> None:
+        if isinstance(op, PutNext):
+            value = cast(object, self.row[op.column])
+            if isinstance(value, Unknown) and op.column not in self.program.listeners_of:
+                self._write(op.column, cast(int, value.mapped(op.table, op.lowest)))
+                return
+        super()._rarer(op)
+
+    def _plus(self, op: Plus) -> None:
+        value = cast(object, self.row[op.column])
+        if op.clamped and isinstance(value, Unknown):
+            self._write(op.column, cast(int, (value + op.amount).clamped(op.lowest, op.highest)))
+        else:
+            super()._plus(op)
+
+    def _fitting(self, group: Group) -> list[Branch]:
+        return []
+
+    def _refuse(self, branch: Branch) -> None:
+        if branch.otherwise is not None or any(c.or_else is not None for c in branch.conditions):
+            super()._refuse(branch)
+
+
+def _heard_from(listener: Listens, old: Unknown, new: object) -> bool:
+    """Whether a listener hears of a change, asked of what the column was before."""
+    held = cast(int, new.settled() if isinstance(new, Unknown) and listener.values else new)
+    match listener.edge:
+        case "into":
+            return held in listener.values and not old.among(listener.values)
+        case "out_of":
+            return held not in listener.values and old.among(listener.values)
+        case "rise":
+            return old < held
+        case "fall":
+            return old > held
+        case "change":
+            return old != held
+        case _:
+            assert_never(listener.edge)
+
+
+@dataclass(frozen=True, slots=True)
+class Flattened:
+    """What one action came to: its flats, the columns that it was asked of, and the groups that chase each other by it."""
+
+    flats: tuple[Flat, ...]
+    asked: frozenset[int]
+    chasing: frozenset[str]
+    courses: int
+
+
+class Parting:
+    """The actions of one program parted into flats, within what can come together. `counts`: the columns that matter."""
+
+    def __init__(self, program: Program, together: Together, places: Places, counts: frozenset[int]):
+        self.program, self.places, self._counts = program, places, counts
+        self._course = course = Course(together)
+        self._fresh: list[Unknown | int] = [
+            at_first(course, n) if n in counts or column.sensed else column.start
+            for n, column in enumerate(program.columns)
+        ]
+        self._cell = program.table.at("cell")
+        self._lies = {n: places.lies(program.columns[n].key) for n in together.free}
+
+    def flattened(self, number: int) -> Flattened:
+        """The flats of one action, those that change nothing and do nothing left out. In the order of its courses.
+
+        Raises `TooMany`. Cost: each course as much as the action itself.
+        """
+        action, course = self.program.actions[number], self._course
+        course.asked = set()
+        found: list[Flat] = []
+        chasing: set[str] = set()
+        courses = 0
+        for turned, given, when in self._ways(action):
+            course.to_go = [[]]
+            while course.to_go:
+                courses += 1
+                if courses > MOST_COURSES:
+                    raise TooMany(action, _most_parted(found))
+                try:
+                    course.next(given)
+                    row = cast(Row, self._fresh[:])
+                    outcomes = self._gone(row, action, turned)
+                    then = self._changes(row, outcomes, turned)
+                except Impossible:
+                    continue
+                chasing.update(name for outcome in outcomes for name in outcome.chasing)
+                ends = frozenset(end for outcome in outcomes for end in _ends(outcome))
+                if (then or ends) and self._possible(then):
+                    found += [Flat(number, w, then, ends) for w in self._placed(_both(when, course.chosen))]
+        return Flattened(tuple(found), frozenset(course.asked), frozenset(chasing), courses)
+
+    def _ways(self, action: Action) -> Iterator[tuple[tuple[int, int] | None, dict[int, Spans], dict[int, Spans]]]:
+        """How an action can be come to: a sensed column turned to a value, what columns have then, and what of it is asked.
+
+        That the level is not over is not asked: what lies behind its end is left out as a whole.
+        """
+        program, places = self.program, self.places
+        going: dict[int, Spans] = {program.ended: ((0, 0),)}
+        if action.kind == "sensed":
+            column = program.table.number(action.control)
+            for new in (0, 1):
+                cells, old = places.cells(program.columns[column], new), {column: span(1 - new, 1 - new)}
+                here = {} if cells is None else {self._cell: spans_of(cells)}
+                yield (column, new), going | old | here, old | here
+            return
+        cells = places.of_action(action)
+        here = {} if cells is None else {self._cell: spans_of(cells)}
+        if action.kind == "cross":
+            here |= places.heard_in(program, int(action.name.partition(":")[2]))
+        yield None, going | here, here
+
+    def _gone(self, row: Row, action: Action, turned: tuple[int, int] | None) -> list[RowOutcome]:
+        """Go one course. Whoever is moved elsewhere by it senses at once what there is to sense."""
+        walk = _Walk(self.program, row)
+        if turned is None:
+            outcomes = [walk.act(action, attempt=action.tried is not None or action.kind == "resume")]
+        else:
+            row[turned[0]] = turned[1]
+            outcomes = [walk.sensed(turned[0], 1 - turned[1])]
+        if action.kind != "cross" and row[self._cell] is not self._fresh[self._cell] and not row[self.program.ended]:
+            for number, spans in self.places.heard_in(self.program, int(row[self._cell])).items():
+                value = spans[0][0]
+                if row[number] != value:
+                    row[number] = value
+                    outcomes.append(_Walk(self.program, row).sensed(number, 1 - value))
+                    outcomes.append(RowOutcome(True, changed=frozenset((number,))))
+        return outcomes
+
+    def _changes(self, row: Row, outcomes: Iterable[RowOutcome], turned: tuple[int, int] | None) -> dict[int, Change]:
+        written = {column for outcome in outcomes for column in outcome.changed}
+        written |= set() if turned is None else {turned[0]}
+        found = {}
+        for number in sorted(written & self._counts):
+            value = row[number]
+            if value is not self._fresh[number]:
+                change = _change(self._course, number, value)
+                if change is not None:
+                    found[number] = change
+        return found
+
+    def _possible(self, then: Mapping[int, Change]) -> bool:
+        """Whether every column that was asked or is changed can have a value still."""
+        course = self._course
+        return all(course.possible & course.facts.of_column[n] for n in (*course.chosen, *then))
+
+    def _placed(self, when: dict[int, Spans]) -> Iterator[dict[int, Spans]]:
+        """What is asked of the senses as what is asked of the player's cell. What steps can move is reached in its cell."""
+        columns, free = self.program.columns, self._course.together.free
+        cells = when.get(self._cell)
+        rest = {n: spans for n, spans in when.items() if n not in free and n != self._cell}
+        lying: set[int] = set()
+        for number in sorted(when.keys() & free):
+            several = [self.places.cells(columns[number], v) for v in values_in(when[number])]
+            lies = self._lies[number]
+            if lies is not None and when[number] == ((1, 1),) and columns[number].what in ("in_reach", "looked_at"):
+                lying.add(lies)
+            if None not in several:
+                here = spans_of({c for one in several if one is not None for c in one})
+                cells = here if cells is None else met(cells, here)
+        if not lying:
+            yield rest if cells is None else rest | {self._cell: cells}
+            return
+        course = self._course
+        where = course.values(self._cell) if cells is None else met(cells, course.values(self._cell))
+        for lies in lying:
+            where = met(where, rest.get(lies, course.values(lies)))
+        for cell in values_in(where):
+            yield rest | {column: span(cell, cell) for column in (self._cell, *sorted(lying))}
+
+
+def _both(when: Mapping[int, Spans], chosen: Mapping[int, Spans]) -> dict[int, Spans]:
+    found = dict(chosen)
+    for column, spans in when.items():
+        found[column] = met(found[column], spans) if column in found else spans
+    return found
+
+
+def _ends(outcome: RowOutcome) -> Iterator[End]:
+    """What became of quests, of what ends them."""
+    for told, _ in outcome.told:
+        if told.what is Happening.QUEST:
+            status = str(next((value for name, value in told.details if name == "status"), ""))
+            if status in ENDS:
+                yield told.subject, status
+
+
+def _change(course: Course, column: int, value: object) -> Change | None:
+    """How a column has changed on a course, None where it has not."""
+    if isinstance(value, Unknown):
+        if value.column == column:
+            return value.pieces if any(fixed or by for _, _, fixed, by in value.pieces) else None
+        value = value.settled()
+    assert isinstance(value, int)
+    return ((-ENDLESS, ENDLESS, True, value),)
+
+
+def _most_parted(found: Sequence[Flat]) -> list[int]:
+    """The columns that most flats tell apart."""
+    counts: dict[int, set[Spans]] = {}
+    for flat in found:
+        for column, spans in flat.when.items():
+            counts.setdefault(column, set()).add(spans)
+    return sorted(counts, key=lambda c: -len(counts[c]))[:3]
+
+
+# --- putting together
+
+
+def put_together(flats: Iterable[Flat], base: Sequence[Spans]) -> list[Flat]:
+    """The same flats, fewer: two that do the same and differ in what they ask of one column are one."""
+    by_doing: dict[tuple[int, frozenset[End], tuple[tuple[int, Change], ...]], list[dict[int, Spans]]] = {}
+    for flat in flats:
+        then = {n: _widest(change) for n, change in flat.then.items()}
+        doing = flat.action, flat.ends, tuple(sorted(then.items()))
+        by_doing.setdefault(doing, []).append(dict(flat.when))
+    found: list[Flat] = []
+    for (action, ends, does), whens in by_doing.items():
+        for when in _fewer(whens, base):
+            left = {n: change for n, change in does if not _changes_nothing(change, when.get(n))}
+            if left or ends:
+                found.append(Flat(action, when, left, ends))
+    return found
+
+
+def _changes_nothing(change: Change, known: Spans | None) -> bool:
+    """Whether a column is put to the one value that it has."""
+    return known is not None and size(known) == 1 and changed(change, known[0][0]) == known[0][0]
+
+
+def _widest(change: Change) -> Change:
+    """A change of one sort as it is for every value, so that the same is known as the same."""
+    if len({(fixed, by) for _, _, fixed, by in change}) == 1:
+        _, _, fixed, by = change[0]
+        return ((-ENDLESS, ENDLESS, fixed, by),)
+    return change
+
+
+def _fewer(whens: list[dict[int, Spans]], base: Sequence[Spans]) -> list[dict[int, Spans]]:
+    """Conditions put together as long as two of them differ in one column."""
+    parted = True
+    while parted:
+        parted = False
+        for column in {c for when in whens for c in when}:
+            rest: dict[tuple[tuple[int, Spans], ...], Spans] = {}
+            for when in whens:
+                others = tuple(sorted((c, s) for c, s in when.items() if c != column))
+                spans = when.get(column, base[column])
+                rest[others] = joined((*rest[others], *spans)) if others in rest else spans
+            parted = parted or len(rest) < len(whens)
+            whens = [
+                dict(others) | ({} if not less(base[column], spans) else {column: spans})
+                for others, spans in rest.items()
+            ]
+    return whens

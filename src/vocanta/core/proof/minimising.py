@@ -1,0 +1,427 @@
+"""Fewer situations that answer the same: a few columns are joined to one, whose values nothing else tells apart are one.
+
+A *component* is a column that stands for several. The label of a step within it is what the move asks of, and does to,
+everything outside, with its events; a step with nothing outside is silent. Two values are one where they are branching
+bisimilar (Van Glabbeek and Weijland, 1996): each can do what the other can, after silent steps within the same, to the same.
+That keeps whether an event can still happen from wherever one is, so *can*, *stuck* and *lost*; not whether it must.
+Signatures as of Blom and Orzan (2003).
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from dataclasses import dataclass, replace
+from itertools import product
+
+from ..project.noting import Note, unnoted
+from .system import Move, Question, Situation, System, Table, values_in
+
+MOST_EXPLORED = 400
+"""A product with more values within is not joined."""
+MOST_KEPT = 60
+"""Nor is one that comes down to more than this."""
+WORTH = 0.5
+"""A join that leaves more than this share of the product is made only where that is small."""
+SMALL = 16
+Outside = tuple[tuple[tuple[int, int], ...], tuple[tuple[int, Table], ...], int, int]
+"""What a step asks of and does to everything else: its *when*, its *then*, its events and its cost."""
+SILENT: Outside = ((), (), 0, 0)
+
+
+@dataclass(frozen=True)
+class Joining:
+    """How the values of some columns became those of one: `columns` to `into`, by the tuple of their values."""
+
+    columns: tuple[int, ...]
+    into: int
+    classes: Mapping[Situation, int]
+
+
+@dataclass(frozen=True)
+class Minimised:
+    """A system brought down, and the joins that led there, in order. Columns that were joined away keep one value."""
+
+    system: System
+    joinings: tuple[Joining, ...] = ()
+
+    def of(self, at: Sequence[int]) -> Situation | None:
+        """The situation that one of the first system became; None where it was never come to in what was joined."""
+        row = list(at)
+        for joining in self.joinings:
+            found = joining.classes.get(tuple(row[c] for c in joining.columns))
+            if found is None:
+                return None
+            for column in joining.columns:
+                row[column] = 0
+            row[joining.into] = found
+        return tuple(row)
+
+
+def minimised(system: System, costs: bool = False, note: Note = unnoted) -> Minimised:
+    """A system in which every question has the same answers. `costs`: shortest routes stay as long as well.
+
+    Deterministic. Cost: some milliseconds for each join tried.
+    """
+    work = _Work(system, costs)
+    work.single()
+    rounds = 0
+    while work.round():
+        rounds += 1
+        note("Putting together what hangs together", rounds, 0)
+    return Minimised(work.system(), tuple(work.joinings))
+
+
+class _Work:
+    """The system while it is brought down. Moves are kept by number, so that a join touches only those of its columns."""
+
+    def __init__(self, system: System, costs: bool):
+        self.first_system, self.costs = system, costs
+        self.sizes, self.first = list(system.sizes), list(system.first)
+        self.moves: dict[int, Move] = {}
+        self.by_column: dict[int, set[int]] = {n: set() for n in range(len(self.sizes))}
+        self._numbers: dict[Move, int] = {}
+        self._next = 0
+        for move in system.moves:
+            self._add(move if costs else replace(move, cost=0))
+        self.colours = [dict[int, int]() for _ in self.sizes]
+        """For each column that a question looks at the colour of each value."""
+        self.needed = [0] * len(self.sizes)
+        """For each column the questions that hang on it, bit n for question n."""
+        self.asked: dict[int, int] = {}
+        """For each column the questions that look at it."""
+        for n, question in enumerate(system.questions):
+            for column in system.cone(question):
+                self.needed[column] |= 1 << n
+            self._colour(n, question)
+        self.joinings: list[Joining] = []
+        self.tried: dict[frozenset[int], int] = {}
+        """Joins that came to too much, with how many moves touched them then."""
+        self.questions = list(system.questions)
+
+    def _colour(self, number: int, question: Question) -> None:
+        column = question.column
+        self.asked[column] = self.asked.get(column, 0) | 1 << number
+        colours = self.colours[column]
+        for value in range(self.sizes[column]):
+            here = (question.active >> value & 1) + 2 * (question.out >> value & 1)
+            colours[value] = colours.get(value, 0) * 4 + here
+
+    # --- moves
+
+    def _add(self, move: Move) -> None:
+        if move in self._numbers or not (move.then or move.events):
+            return
+        self._numbers[move] = self._next
+        self.moves[self._next] = move
+        for column in move.touched:
+            self.by_column[column].add(self._next)
+        self._next += 1
+
+    def _drop(self, number: int) -> None:
+        move = self.moves.pop(number)
+        del self._numbers[move]
+        for column in move.touched:
+            self.by_column[column].discard(number)
+
+    # --- joining
+
+    def single(self) -> None:
+        """Bring down every column by itself."""
+        for column in range(len(self.sizes)):
+            if self.sizes[column] > 1:
+                self.join((column,))
+
+    def round(self) -> bool:
+        """Join what hangs together most, each column at most once; whether anything was joined."""
+        taken: set[int] = set()
+        joined = False
+        for _, one, other in sorted(self._worth()):
+            if one in taken or other in taken:
+                continue
+            if self.join((one, other)):
+                taken |= {one, other}
+                joined = True
+        return joined
+
+    def _worth(self) -> Iterator[tuple[float, int, int]]:
+        """The pairs that may be joined, the best first: moves shared for each touched, and for each doubling of values."""
+        seen: set[tuple[int, int]] = set()
+        for move in self.moves.values():
+            touched = sorted(c for c in move.touched if self.sizes[c] > 1)
+            for i, one in enumerate(touched):
+                for other in touched[i + 1 :]:
+                    if (one, other) not in seen:
+                        seen.add((one, other))
+                        if self._may(one, other):
+                            yield self._price(one, other), one, other
+
+    def _price(self, one: int, other: int) -> float:
+        a, b = self.by_column[one], self.by_column[other]
+        return -len(a & b) / len(a | b) / math.log2(self.sizes[one] * self.sizes[other])
+
+    def _may(self, one: int, other: int) -> bool:
+        if self.needed[one] != self.needed[other] or (one in self.asked and other in self.asked):
+            return False
+        if self.sizes[one] * self.sizes[other] > 8 * MOST_EXPLORED:
+            return False
+        touched = len(self.by_column[one] | self.by_column[other])
+        return self.tried.get(frozenset((one, other))) != touched
+
+    def join(self, columns: tuple[int, ...]) -> bool:
+        """Make one column of some where that comes to few enough values; whether it did."""
+        touching = sorted(set().union(*(self.by_column[c] for c in columns)))
+        local = _Local(self, columns, [self.moves[n] for n in touching])
+        if not local.explored():
+            self.tried[frozenset(columns)] = len(touching)
+            return False
+        classes = local.classes()
+        count = max(classes) + 1
+        if len(columns) > 1 and count > (
+            SMALL if count > WORTH * math.prod(self.sizes[c] for c in columns) else MOST_KEPT
+        ):
+            self.tried[frozenset(columns)] = len(touching)
+            return False
+        if len(columns) == 1 and count == self.sizes[columns[0]]:
+            return False
+        into = columns[0]
+        moves = list(local.moves(classes, into))
+        for number in touching:
+            self._drop(number)
+        self._became(columns, local, classes)
+        for move in moves:
+            self._add(move)
+        return True
+
+    def _became(self, columns: tuple[int, ...], local: _Local, classes: Sequence[int]) -> None:
+        into = columns[0]
+        colours = {}
+        for state, found in zip(local.states, classes, strict=True):
+            colours[found] = local.colour(state)
+        asked = [c for c in columns if c in self.asked]
+        for column in columns:
+            self.sizes[column], self.first[column], self.colours[column] = 1, 0, {}
+        self.sizes[into], self.first[into] = max(classes) + 1, classes[0]
+        if asked:
+            self._asked_of(asked[0], into, local, classes)
+            self.colours[into] = colours
+        by_state = dict(zip(local.states, classes, strict=True))
+        self.joinings.append(Joining(columns, into, by_state))
+
+    def _asked_of(self, before: int, into: int, local: _Local, classes: Sequence[int]) -> None:
+        """The questions that look at a column look at the one that it became."""
+        numbers = self.asked.pop(before)
+        self.asked[into] = numbers
+        at = local.columns.index(before)
+        for n in values_in(numbers):
+            question = self.questions[n]
+            active = out = 0
+            for state, found in zip(local.states, classes, strict=True):
+                active |= (question.active >> state[at] & 1) << found
+                out |= (question.out >> state[at] & 1) << found
+            self.questions[n] = replace(question, column=into, active=active, out=out)
+
+    def system(self) -> System:
+        """What it came to."""
+        of = self.first_system
+        moves = tuple(self.moves[n] for n in sorted(self.moves))
+        return System(of.names, tuple(self.sizes), tuple(self.first), moves, tuple(self.questions))
+
+
+class _Local:
+    """A few columns with the moves that touch them: the values they come to together, and the steps between these."""
+
+    def __init__(self, work: _Work, columns: tuple[int, ...], moves: Sequence[Move]):
+        self.columns, self._colours = columns, [work.colours[c] for c in columns]
+        self._sizes = [work.sizes[c] for c in columns]
+        self.first = tuple(work.first[c] for c in columns)
+        self._costs = work.costs
+        self._labels: dict[Outside, int] = {SILENT: 0}
+        self._steps = [self._step(move) for move in moves]
+        self.states: list[Situation] = []
+        self.arrows: list[set[tuple[int, int]]] = []
+        """For each state the label and the target of each step from it; label 0 is silent."""
+
+    def _step(self, move: Move) -> tuple[int, list[int], list[Table | None]]:
+        inside = set(self.columns)
+        outside: Outside = (
+            tuple(w for w in move.when if w[0] not in inside),
+            tuple(t for t in move.then if t[0] not in inside),
+            move.events,
+            move.cost if self._costs else 0,
+        )
+        label = self._labels.setdefault(outside, len(self._labels))
+        when, then = dict(move.when), dict(move.then)
+        masks = [when.get(c, (1 << size) - 1) for c, size in zip(self.columns, self._sizes, strict=True)]
+        return label, masks, [then.get(c) for c in self.columns]
+
+    def colour(self, state: Situation) -> int:
+        """How the questions see a state. At most one of the columns is looked at."""
+        return sum(colours[v] for colours, v in zip(self._colours, state, strict=True) if colours)
+
+    def explored(self) -> bool:
+        """Find all states that come together, whatever is outside; whether they are few enough."""
+        numbers = {self.first: 0}
+        self.states, self.arrows = [self.first], []
+        can = self._can()
+        at = 0
+        while at < len(self.states):
+            state = self.states[at]
+            found: set[tuple[int, int]] = set()
+            open_steps = -1
+            for of_value, value in zip(can, state, strict=True):
+                open_steps &= of_value[value]
+            for n in values_in(open_steps):
+                label, _, tables = self._steps[n]
+                to = tuple(v if t is None else t[v] for t, v in zip(tables, state, strict=True))
+                number = numbers.get(to)
+                if number is None:
+                    if len(self.states) >= MOST_EXPLORED:
+                        return False
+                    number = numbers[to] = len(self.states)
+                    self.states.append(to)
+                if label or number != at:
+                    found.add((label, number))
+            self.arrows.append(found)
+            at += 1
+        return True
+
+    def _can(self) -> list[list[int]]:
+        """For each column and value the steps that it lets, bit n for step n."""
+        can = [[0] * size for size in self._sizes]
+        for n, (_, masks, _) in enumerate(self._steps):
+            for of_value, mask in zip(can, masks, strict=True):
+                for value in values_in(mask):
+                    of_value[value] |= 1 << n
+        return can
+
+    # --- which are one
+
+    def classes(self) -> list[int]:
+        """For each state its class, the first state's being 0."""
+        loop = _loops([[t for label, t in arrows if not label] for arrows in self.arrows])
+        count = max(loop) + 1
+        # Loops are numbered so that silent steps lead to lower ones.
+        silent: list[set[int]] = [set() for _ in range(count)]
+        loud: list[set[tuple[int, int]]] = [set() for _ in range(count)]
+        colour = [-1] * count
+        for state, arrows in enumerate(self.arrows):
+            here = loop[state]
+            colour[here] = max(colour[here], self.colour(self.states[state]))
+            for label, to in arrows:
+                if label:
+                    loud[here].add((label, loop[to]))
+                elif loop[to] != here:
+                    silent[here].add(loop[to])
+        by_loop = self._refined(colour, silent, loud)
+        return _renumbered([by_loop[n] for n in loop])
+
+    def _refined(
+        self, colour: Sequence[int], silent: Sequence[Iterable[int]], loud: Sequence[Iterable[tuple[int, int]]]
+    ) -> list[int]:
+        parts, count = _renumbered(colour), 0
+        while max(parts) + 1 != count:
+            count = max(parts) + 1
+            signs: list[frozenset[tuple[int, int]]] = []
+            for here, part in enumerate(parts):
+                sign = {(label, parts[to]) for label, to in loud[here]}
+                for to in silent[here]:
+                    if parts[to] == part:
+                        sign |= signs[to]
+                    else:
+                        sign.add((0, parts[to]))
+                signs.append(frozenset(sign))
+            parts = _renumbered(list(zip(parts, signs, strict=True)))
+        return parts
+
+    # --- what is left
+
+    def moves(self, classes: Sequence[int], into: int) -> Iterator[Move]:
+        """The moves over the classes. Steps that nothing else shows are gone, and those that a weaker one covers."""
+        steps: dict[int, set[tuple[int, int]]] = {}
+        for state, arrows in enumerate(self.arrows):
+            here = classes[state]
+            for label, to in arrows:
+                if label or classes[to] != here:
+                    steps.setdefault(label, set()).add((here, classes[to]))
+        outside = {number: label for label, number in self._labels.items()}
+        _without_covered(steps, outside)
+        count = max(classes) + 1
+        for label in sorted(steps):
+            yield from _as_moves(steps[label], outside[label], into, count)
+
+
+def _as_moves(steps: Iterable[tuple[int, int]], outside: Outside, into: int, count: int) -> Iterator[Move]:
+    """As few moves as do all of some steps: of each value one step for each move."""
+    by_value: dict[int, list[int]] = {}
+    for here, to in sorted(steps, key=lambda s: (s[0], s[1] != s[0], s[1])):
+        by_value.setdefault(here, []).append(to)
+    when, then, events, cost = outside
+    for turn in range(max(map(len, by_value.values()), default=0)):
+        table = list(range(count))
+        mask = 0
+        for here, all_to in by_value.items():
+            if turn < len(all_to):
+                mask |= 1 << here
+                table[here] = all_to[turn]
+        asks = () if mask == (1 << count) - 1 else ((into, mask),)
+        does = () if all(table[v] == v for v in values_in(mask)) else ((into, tuple(table)),)
+        yield Move(tuple(sorted((*when, *asks))), tuple(sorted((*then, *does))), events, cost)
+
+
+def _without_covered(steps: dict[int, set[tuple[int, int]]], outside: Mapping[int, Outside]) -> None:
+    """Take away steps that another with the same effect and a weaker need covers."""
+    alike: dict[tuple[object, ...], list[int]] = {}
+    for label in steps:
+        alike.setdefault(outside[label][1:], []).append(label)
+    for labels in alike.values():
+        for one, other in product(labels, labels):
+            if one != other and steps[one] & steps[other] and _weaker(outside[other][0], outside[one][0]):
+                steps[one] = steps[one] - steps[other]
+    for label in [label for label, left in steps.items() if not left]:
+        del steps[label]
+
+
+def _weaker(one: tuple[tuple[int, int], ...], other: tuple[tuple[int, int], ...]) -> bool:
+    """Whether one asks less than another: wherever the other holds it holds. They differ."""
+    its = dict(other)
+    return all(column in its and its[column] & ~mask == 0 for column, mask in one)
+
+
+def _renumbered(names: Sequence[object]) -> list[int]:
+    """Numbers instead of names, in order of first coming."""
+    found: dict[object, int] = {}
+    return [found.setdefault(name, len(found)) for name in names]
+
+
+def _loops(arrows: Sequence[Sequence[int]]) -> list[int]:
+    """For each node the number of its strongly connected part; arrows lead to lower numbers. Source: Tarjan (1972)."""
+    number, low, part = [-1] * len(arrows), [0] * len(arrows), [-1] * len(arrows)
+    stack: list[int] = []
+    count = parts = 0
+    for root in range(len(arrows)):
+        if number[root] >= 0:
+            continue
+        number[root] = low[root] = count
+        count += 1
+        stack.append(root)
+        path = [(root, iter(arrows[root]))]
+        while path:
+            node, rest = path[-1]
+            to = next(rest, -1)
+            if to < 0:
+                path.pop()
+                if path:
+                    low[path[-1][0]] = min(low[path[-1][0]], low[node])
+                if low[node] == number[node]:
+                    while part[node] < 0:
+                        part[stack.pop()] = parts
+                    parts += 1
+            elif number[to] < 0:
+                number[to] = low[to] = count
+                count += 1
+                stack.append(to)
+                path.append((to, iter(arrows[to])))
+            elif part[to] < 0:
+                low[node] = min(low[node], number[to])
+    return part

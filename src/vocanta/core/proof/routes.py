@@ -1,0 +1,170 @@
+"""The shortest way to something: how few things the player has to do, and which.
+
+Sought in a system that was brought down with costs kept, layer by layer; what lies on a shortest way there is the guide by
+which a way through the flats themselves is found, step by step and with no guessing.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from ..project.noting import Note, unnoted
+from .answering import MOST_NODES, Reached
+from .flats import Flat
+from .minimising import minimised
+from .system import Move, Question, Situation, System
+from .values import Recoded
+
+What = Literal["can", "stuck", "lost"]
+MOST_BESIDE = 200_000
+"""So many situations are looked at between two things that the player does."""
+
+
+@dataclass(frozen=True)
+class Route:
+    """A way: the flats one after another, how many of them count, and whether a row is where it leads to."""
+
+    flats: tuple[Flat, ...]
+    counted: int
+    is_there: Callable[[Sequence[int]], bool]
+
+
+class NoWay(Exception):
+    """What was thought to be a way could not be gone through the flats: a defect of the proof, never of the project."""
+
+
+def route(
+    recoded: Recoded, question: Question, what: What, most: int = MOST_NODES, note: Note = unnoted
+) -> Route | None:
+    """A shortest way to where a question's event has happened, or is left behind for good; None where there is none.
+
+    Raises `TooLarge`.
+    """
+    whole = recoded.system
+    part = whole.slice(whole.cone(question), [question])
+    numbers = sorted(whole.cone(question))
+    one = part.questions[0]
+    if what == "can":
+        part, one = _with_goal(part, one)
+    small = minimised(part, costs=True, note=note)
+    its = small.system.questions[0]
+    narrow = small.system.slice(small.system.cone(its), [its])
+    kept = sorted(small.system.cone(its))
+    reached, asked = Reached(narrow, most, note), narrow.questions[0]
+    by: dict[What, Callable[[], int]] = {
+        "can": lambda: reached.d.box({asked.column: asked.out}),
+        "stuck": lambda: reached.stuck(asked),
+        "lost": lambda: reached.lost(asked),
+    }
+    target = by[what]()
+    layers = reached.layers(target) if target else []
+    if not layers:
+        return None
+
+    def layer_has(number: int, at: Situation) -> bool:
+        small_at = small.of(at)
+        return small_at is not None and reached.d.has(layers[number], tuple(small_at[c] for c in kept))
+
+    def is_there(at: Situation) -> bool:
+        small_at = small.of(at)
+        return small_at is not None and reached.d.has(target, tuple(small_at[c] for c in kept))
+
+    moves = list(_gone(part, len(layers), layer_has, is_there))
+    flats = _flats_of(recoded, numbers, moves, question.event if what == "can" else None)
+
+    def row_is_there(row: Sequence[int]) -> bool:
+        at = recoded.of(row)
+        return min(at) >= 0 and is_there(tuple(at[n] for n in numbers))
+
+    return Route(tuple(flats), sum(m.cost for m, _ in moves), row_is_there)
+
+
+def _with_goal(part: System, question: Question) -> tuple[System, Question]:
+    """The same with a column more: whether the event has happened."""
+    goal = len(part.sizes)
+    moves = tuple(
+        Move(m.when, (*m.then, (goal, (1, 1))), 0, m.cost) if m.events >> question.event & 1 else replace(m, events=0)
+        for m in part.moves
+    )
+    asked = Question(question.key, question.event, goal, 0b01, 0b10)
+    system = System((*part.names, "goal"), (*part.sizes, 2), (*part.first, 0), moves, (asked,))
+    return system, asked
+
+
+def _gone(
+    part: System, count: int, layer_has: Callable[[int, Situation], bool], is_there: Callable[[Situation], bool]
+) -> Iterator[tuple[Move, Situation]]:
+    """Go through the layers: between two paid moves a way of free ones, breadth first."""
+    here = part.first
+    for number in range(count):
+        last = number == count - 1
+        way = _beside(part, here, number, last, layer_has, is_there)
+        yield from way
+        here = way[-1][1] if way else here
+
+
+def _beside(
+    part: System,
+    start: Situation,
+    number: int,
+    last: bool,
+    layer_has: Callable[[int, Situation], bool],
+    is_there: Callable[[Situation], bool],
+) -> list[tuple[Move, Situation]]:
+    """The free moves of one layer with the paid one that leads to the next; in the last those that lead to the target."""
+    if last and is_there(start):
+        return []
+    came: dict[Situation, tuple[Situation, Move] | None] = {start: None}
+    waiting = [start]
+    while waiting:
+        later: list[Situation] = []
+        for here in waiting:
+            for move in part.moves:
+                if (move.cost and last) or not move.holds(here):
+                    continue
+                to = move.after(here)
+                if move.cost:
+                    if layer_has(number + 1, to):
+                        return [*_way_to(came, here), (move, to)]
+                elif to not in came and layer_has(number, to):
+                    came[to] = here, move
+                    if last and is_there(to):
+                        return _way_to(came, to)
+                    later.append(to)
+        if len(came) > MOST_BESIDE:
+            break
+        waiting = later
+    raise NoWay(f"layer {number}: {len(came)} situations and no way on")
+
+
+def _way_to(came: dict[Situation, tuple[Situation, Move] | None], to: Situation) -> list[tuple[Move, Situation]]:
+    found: list[tuple[Move, Situation]] = []
+    while (before := came[to]) is not None:
+        found.append((before[1], to))
+        to = before[0]
+    return found[::-1]
+
+
+def _flats_of(
+    recoded: Recoded, numbers: list[int], moves: list[tuple[Move, Situation]], event: int | None
+) -> Iterator[Flat]:
+    """For each move of a slice a flat of it that can be done where one is, followed from the start with every column.
+
+    `event`: what the last of them brings; None for nothing.
+    """
+    here = recoded.system.first
+    every = list(zip(recoded.system.moves, recoded.flats, strict=True))
+    for number, (done, to) in enumerate(moves, start=1):
+        brings = event is not None and number == len(moves)
+        for move, flats in every:
+            fits = move.cost == done.cost and (event is None or (move.events >> event & 1) == brings)
+            if fits and move.holds(here):
+                after = move.after(here)
+                if all(after[c] == v for c, v in zip(numbers, to, strict=False)):
+                    yield flats[0]
+                    here = after
+                    break
+        else:
+            raise NoWay("a move of a part that no flat stands behind")

@@ -1,0 +1,134 @@
+"""What a proof says of each quest: whether it can be done, whether one can be left without it for good, how it can end.
+
+The stages in their order: the program without what nothing hangs on, its actions as flats, their values brought down, what
+hangs together joined, everything reached once, each question asked backwards within that.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from ..progress.happenings import Happening
+from ..progress.onerow import RowWalk
+from ..progress.program import Program
+from ..project.noting import Note, unnoted
+from .answering import MOST_NODES, UNDECIDED, Answer, Answers, answered
+from .flats import ENDS
+from .minimising import minimised
+from .places import Places
+from .spreading import Spread, spread, whole
+from .system import Question, System
+from .trimming import trimmed
+from .values import Recoded, recoded
+from .walks import Walker
+
+What = Literal["can", "stuck", "lost", "failed", "declined"]
+WALKS, LONGEST = 4, 40
+
+
+@dataclass(frozen=True, slots=True)
+class Verdict:
+    """What came out of one question of one quest. `too_much` names the columns that were, where it is not decided."""
+
+    quest: str
+    what: What
+    answer: Answer
+    too_much: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Worked:
+    """A program as far as a proof has worked it out, before anything is asked: its actions as flats, and the system."""
+
+    program: Program
+    places: Places
+    first: tuple[int, ...]
+    spread: Spread
+    recoded: Recoded
+
+    @property
+    def left_out(self) -> frozenset[int]:
+        """The columns that were too much, so that what asks them was left out."""
+        culprits = frozenset(c for one in self.spread.too_many for c in one.columns)
+        return culprits | self.recoded.too_wide
+
+
+def begun(program: Program) -> tuple[int, ...]:
+    """The situation in which a run begins."""
+    row = [column.start for column in program.columns]
+    first = program.layout.project.first_level
+    RowWalk(program, row).start(begins=first if first in program.begins else "")
+    return tuple(row)
+
+
+def worked_out(
+    program: Program, quests: Iterable[str], first: Sequence[int] | None = None, note: Note = unnoted
+) -> Worked:
+    """Work a program out for some quests, from a situation on; without one from where a run begins."""
+    asked = list(quests)
+    row = tuple(begun(program) if first is None else first)
+    left, counts = trimmed(
+        program,
+        [program.table.at("status", quest) for quest in asked],
+        lambda told: told.what is Happening.QUEST and told.subject in asked,
+    )
+    places = Places(program.layout)
+    seen = [row]
+    for walk in Walker(left, places).walks(row, WALKS, LONGEST):
+        seen += [tuple(after) for _, after in walk]
+    flats = spread(left, counts, places, seen, whole(left), note)
+    return Worked(left, places, row, flats, recoded(flats, row, asked))
+
+
+def verdicts(worked: Worked, most: int = MOST_NODES, note: Note = unnoted) -> list[Verdict]:
+    """All verdicts of all quests that it was worked out for, in their order."""
+    system = worked.recoded.system
+    note("Putting together what hangs together", 0, 1)
+    small = minimised(_with_ends(system, worked.recoded), note=note).system
+    note("Going through every way to play", 0, 1)
+    answers = answered(small, most, note)
+    found: list[Verdict] = []
+    for question in system.questions:
+        cone = _cone_of(system, question, worked)
+        too_much = tuple(worked.program.columns[n].name for n in sorted(worked.left_out))
+        its = answers.get(question.key, UNDECIDED)
+        found += [
+            Verdict(question.key, "can", *_told(its.can, "can", too_much, cone)),
+            Verdict(question.key, "stuck", *_told(its.stuck, "stuck", too_much, cone)),
+            Verdict(question.key, "lost", *_told(its.lost, "lost", too_much, cone)),
+        ]
+        for end in ("failed", "declined"):
+            if (question.key, end) in worked.recoded.events:
+                one: Answers = answers.get(f"{question.key}/{end}", UNDECIDED)
+                found.append(Verdict(question.key, end, *_told(one.can, "can", too_much, cone)))
+    return found
+
+
+def _with_ends(system: System, of: Recoded) -> System:
+    """The same asked for every end that a quest can come to."""
+    more = [
+        replace(question, key=f"{question.key}/{end}", event=event, active=0, out=0)
+        for question in system.questions
+        for end in ENDS[1:]
+        if (event := of.events.get((question.key, end))) is not None
+    ]
+    return replace(system, questions=(*system.questions, *more))
+
+
+def _cone_of(system: System, question: Question, worked: Worked) -> tuple[str, ...]:
+    """The columns that a question hangs on, those of most values first."""
+    cone = sorted(system.cone(question), key=lambda n: -system.sizes[n])
+    return tuple(worked.program.columns[worked.recoded.columns[n]].name for n in cone[:3])
+
+
+def _told(
+    answer: Answer, what: What, too_much: tuple[str, ...], cone: tuple[str, ...]
+) -> tuple[Answer, tuple[str, ...]]:
+    """An answer as far as it stands where something was left out: only what can be done surely can."""
+    if answer == "undecided":
+        return answer, too_much or cone
+    if too_much and (what != "can" or answer == "never"):
+        return "undecided", too_much
+    return answer, ()

@@ -1,0 +1,218 @@
+"""A route of a proof gone in the engine: each thing that is done in it as a deed, on foot from one to the next.
+
+A proof knows places and clocks only roughly: where one stands within a place, and how long anything takes, is found out here.
+So a *yes* is told only of what was gone.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Generator, Iterator, Sequence
+from dataclasses import dataclass
+
+import shapely
+import shapely.ops
+
+from ..engine.beginning import Start
+from ..engine.inputs import STILL, Input
+from ..engine.run import Run
+from ..engine.situation import TICKS_A_SECOND
+from ..engine.standing import standing_before
+from ..progress.happenings import Happening
+from ..progress.program import Action, Program
+from ..project.keeping import Deed
+from ..project.records import Project
+from ..proof.flats import Flat
+from ..proof.places import Places
+from ..proof.routes import Route
+from ..proof.spans import has
+from ..space.bodies import footprint, pose_of, solid_of
+from ..walks.following import Follower, Stuck
+
+LONGEST_WAIT_S = 180.0
+"""So long is waited for a clock that the route says runs out."""
+_BEFORE_M = 0.5
+_OVER_TICKS = 90
+_PRESSES = {"use": "use", "hold": "hold", "choose": "choose", "strike": "strike"}
+_Inputs = Generator[Input, None, None]
+
+
+@dataclass(frozen=True, slots=True)
+class Gone:
+    """How a route went: the deeds that were done and the run as it stands. `failed` says what could not be done, or what
+    did not come of it; `late` whether time is the reason: something ran out sooner or later than the route has it.
+    """
+
+    run: Run
+    deeds: tuple[Deed, ...]
+    failed: str = ""
+    late: bool = False
+
+
+class Goer:
+    """Goes one route of a project in the engine."""
+
+    def __init__(self, project: Project, whole: Program, program: Program, places: Places, first: Sequence[int]):
+        self.program, self.places = program, places
+        self._project = project
+        self.run = Run(project, Start(), whole)
+        self._rows = list(first)
+        self.deeds: list[Deed] = []
+
+    def gone(self, route: Route, claim: Callable[[Run], bool]) -> Gone:
+        """Go it; `claim` says whether what it promises has come about."""
+        timed = False
+        for flat in route.flats:
+            action = self.program.actions[flat.action]
+            timed = timed or action.whose == "clock"
+            after = flat.after(self._rows)
+            try:
+                for given in self._done(action, flat, after):
+                    self.run.tick(given)
+                    if self.run.situation.ended:
+                        break
+            except Stuck as stuck:
+                return Gone(self.run, tuple(self.deeds), f"{action.name}: {stuck}", timed)
+            self._rows = after
+        for given in self._to_the_end(claim):
+            self.run.tick(given)
+        failed = "" if claim(self.run) else "it does not come to that"
+        return Gone(self.run, tuple(self.deeds), failed, timed and bool(failed))
+
+    def _to_the_end(self, claim: Callable[[Run], bool]) -> Iterator[Input]:
+        """Walk on to where the route ends, where that alone is left of it; then a moment for what has just been begun."""
+        if not claim(self.run) and self.run.situation.cell != self._cell and not self.run.situation.ended:
+            yield from self._go(self._cell, "", False)
+        for _ in range(TICKS_A_SECOND):
+            if claim(self.run) or self.run.situation.ended:
+                return
+            yield STILL
+
+    # --- one thing after another
+
+    def _done(self, action: Action, flat: Flat, after: Sequence[int]) -> Iterator[Input]:
+        cell = after[self.program.table.at("cell")] if action.kind == "cross" else self._cell
+        if action.kind in _PRESSES:
+            yield from self._follow(self._press(action, cell))
+        elif action.kind == "reply":
+            line, _, reply = action.name.partition(":")[2].partition("/")
+            yield from self._follow(Deed("answer", line, reply))
+        elif action.kind == "decide":
+            what, _, quest = action.name.partition(":")
+            yield from self._follow(Deed("decide", quest, what))
+        elif action.kind == "exit":
+            yield from self._follow(Deed("go", action.subject, level=self._level(self._cell)))
+        elif action.whose == "clock":
+            yield from self._wait(flat, after)
+        elif action.kind == "cross":
+            if (self._cell, cell) in self.places.layout.cells.drops:
+                yield from self._drop(cell)
+            elif self._matters(flat, {self.program.table.at("cell")}):
+                yield from self._go(cell, "", False)
+        else:
+            yield from self._sense(action, flat, after)
+
+    def _sense(self, action: Action, flat: Flat, after: Sequence[int]) -> Iterator[Input]:
+        """Walk to where it is sensed, where anything hangs on it."""
+        own = set() if action.kind != "sensed" else {self.program.table.number(action.control)}
+        beyond = action.kind == "away" or any(after[n] == 0 for n in own)
+        if action.kind != "sensed" or (beyond and self._matters(flat, own)):
+            key = action.control.partition(":")[2] if action.kind == "sensed" else action.subject
+            yield from self._go(self._cell, key, beyond)
+
+    @property
+    def _cell(self) -> int:
+        return self._rows[self.program.table.at("cell")]
+
+    def _matters(self, flat: Flat, beside: set[int]) -> bool:
+        """Whether it does more than change these columns."""
+        return bool(flat.then.keys() - beside or flat.ends)
+
+    def _follow(self, deed: Deed) -> Iterator[Input]:
+        self.deeds.append(deed)
+        yield from Follower(self.run, [deed]).inputs()
+
+    def _level(self, cell: int) -> str:
+        return self.places.layout.cells.cells[cell].level
+
+    # --- where to stand
+
+    def _press(self, action: Action, cell: int) -> Deed:
+        """A press at an object, from a free spot of the cell in which the route has it."""
+        key, what = action.subject, action.control
+        place = self.run.places.place_of(key)
+        x, y = (place.x, place.y) if self.places.roams(key) else self._stand(cell, key)
+        facing = math.degrees(math.atan2(place.y - y, place.x - x))
+        if action.kind == "strike":
+            what = next(a.control for a in self._project.abilities if a.key == action.control)
+        off = round(x - place.x, 3), round(y - place.y, 3)
+        do = action.kind if action.kind in ("hold", "choose", "strike") else "use"
+        return Deed(do, key, what, "", self._level(cell), round(x, 3), round(y, 3), round(facing, 1), *off)
+
+    def _stand(self, cell: int, key: str) -> tuple[float, float]:
+        spots = self._free(cell, self.places.spots(cell, key))
+        before = standing_before(self._project, key, self.places.layout)
+        cells = self.places.layout.cells
+        if before is not None and cells.at(self._level(cell), before[0], before[1]) == cell:
+            return before[0], before[1]
+        if spots:
+            return spots[0]
+        if before is not None:
+            return before[0], before[1]
+        place = self.run.places.place_of(key)
+        return place.x, place.y
+
+    def _go(self, cell: int, key: str, beyond: bool) -> Iterator[Input]:
+        spots = self._free(cell, self.places.spots(cell, key, beyond)) or self.places.spots(cell)
+        x, y = spots[0]
+        yield from self._follow(Deed("go", "", "", "", self._level(cell), round(x, 3), round(y, 3)))
+
+    def _drop(self, cell: int) -> Iterator[Input]:
+        """Walk up to a ledge and go on over it: no way that is looked for leads down one."""
+        cells, player = self.places.layout.cells, self.run.situation.player
+        border = shapely.intersection(cells.cells[self._cell].shape, cells.cells[cell].shape)
+        edge = max(shapely.get_parts(border), key=lambda part: part.length).interpolate(0.5, normalized=True)
+        before = shapely.ops.nearest_points(cells.cells[self._cell].shape.buffer(-_BEFORE_M), edge)[0]
+        yield from self._follow(Deed("go", "", "", "", self._level(cell), round(before.x, 3), round(before.y, 3)))
+        for _ in range(_OVER_TICKS):
+            if self.run.situation.cell == cell:
+                return
+            apart = math.hypot(edge.x - player.x, edge.y - player.y) or 1.0
+            over = edge.x - before.x, edge.y - before.y
+            way = (edge.x - player.x, edge.y - player.y) if apart > _BEFORE_M / 2 else over
+            length = math.hypot(*way) or 1.0
+            yield Input(move=(way[0] / length, way[1] / length))
+
+    def _free(self, cell: int, spots: Sequence[tuple[float, float]]) -> list[tuple[float, float]]:
+        """Those where no body stands now."""
+        layout, situation = self.places.layout, self.run.situation
+        bodies = []
+        for key in layout.may_lie_in(self._level(cell)):
+            one = layout.placed[key]
+            state = one.design.states[situation.row[layout.column("state", key)]]
+            if one.design.body.shape != "none" and state.blocks and situation.row[layout.column("exists", key)]:
+                bodies.append(footprint(solid_of(one.thing, one.design, pose_of(state))))
+        taken = shapely.union_all(bodies).buffer(self._project.player.radius_m + 0.02)
+        return [spot for spot in spots if not taken.contains(shapely.Point(spot))]
+
+    # --- waiting
+
+    def _wait(self, flat: Flat, after: Sequence[int]) -> Iterator[Input]:
+        """Wait until what a clock brings about is so."""
+        row = self.run.situation.row
+        for _ in range(round(LONGEST_WAIT_S * TICKS_A_SECOND)):
+            if all(row[n] == after[n] for n in flat.then):
+                return
+            if not all(has(spans, row[n]) for n, spans in flat.when.items()) and not self._sensed(flat):
+                return
+            yield STILL
+
+    def _sensed(self, flat: Flat) -> bool:
+        return any(self.program.columns[n].sensed for n in flat.when)
+
+
+def quest_done(quest: str, status: str = "done") -> Callable[[Run], bool]:
+    """Whether a run has told that a quest has come to an end."""
+    return lambda run: any(
+        e.what is Happening.QUEST and e.subject == quest and e.detail == status for e in run.chronicle
+    )

@@ -1,0 +1,40 @@
+"""Puzzles whose answers are known, proved and gone to their end by the engine."""
+
+from __future__ import annotations
+
+import unittest
+
+from tests.core.proof import puzzles
+from vocanta.core.proving.proving import prove
+
+
+class KnownAnswers(unittest.TestCase):
+    def held(self, project, **expected: int | None) -> None:
+        """Each *yes* in so few things that the player does, gone by the engine; None for *never*."""
+        proof = prove(project)
+        self.assertEqual(proof.left_out, ())
+        found = {p.verdict.what: p for p in proof.proved}
+        for what, counted in expected.items():
+            one = found[what]
+            with self.subTest(what):
+                self.assertEqual((one.verdict.answer, one.because), ("never" if counted is None else "yes", ""))
+                self.assertEqual((one.counted, one.walked), (counted or 0, counted is not None))
+
+    def test_a_wolf_a_goat_and_a_cabbage_are_over_in_seven(self):
+        self.held(puzzles.crossing(), can=7, stuck=None, lost=None)
+
+    def test_four_are_measured_with_three_and_five_in_six(self):
+        self.held(puzzles.jugs(), can=6, stuck=None, lost=None)
+
+    def test_two_doors_one_after_another_take_five_and_nobody_gets_stuck(self):
+        self.held(puzzles.one_after_another(), can=5, stuck=None, lost=None)
+
+    def test_one_key_for_two_doors_takes_three_and_gets_stuck_after_two(self):
+        self.held(puzzles.one_key_for_two(), can=3, stuck=2, lost=None)
+
+    def test_a_drop_before_the_lever_gets_stuck_at_once(self):
+        self.held(puzzles.a_drop_without_return(), can=1, stuck=0, lost=None)
+
+
+if __name__ == "__main__":
+    unittest.main()

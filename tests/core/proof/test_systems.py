@@ -1,0 +1,129 @@
+"""Bringing a system down keeps every answer, and with costs every shortest way; diagrams find what one-by-one finds."""
+
+from __future__ import annotations
+
+import heapq
+import random
+import unittest
+
+from vocanta.core.proof.answering import Reached, answered, plainly_answered
+from vocanta.core.proof.diagrams import Diagrams, TooLarge
+from vocanta.core.proof.minimising import minimised
+from vocanta.core.proof.system import Move, Question, System
+
+
+def drawn(seed: int) -> System:
+    """A small system in which much depends on chance; what is asked is of two columns."""
+    r = random.Random(seed)
+    columns = r.randint(3, 7)
+    sizes = tuple(r.randint(2, 4) for _ in range(columns))
+    moves = []
+    for _ in range(r.randint(4, 14)):
+        touched = r.sample(range(columns), r.randint(1, 3))
+        when = tuple(sorted((c, r.randint(1, (1 << sizes[c]) - 1)) for c in touched if r.random() < 0.8))
+        changed = r.sample(touched, r.randint(1, len(touched)))
+        then = tuple(sorted((c, tuple(r.randrange(sizes[c]) for _ in range(sizes[c]))) for c in changed))
+        moves.append(Move(when, then, 1 << r.randrange(2) if r.random() < 0.15 else 0, r.randint(0, 1)))
+    questions = []
+    for event in range(2):
+        column = r.randrange(columns)
+        active = r.randint(1, (1 << sizes[column]) - 1)
+        questions.append(Question(f"q{event}", event, column, active, ((1 << sizes[column]) - 1) & ~active))
+    return System(tuple(map(str, range(columns))), sizes, (0,) * columns, tuple(moves), tuple(questions))
+
+
+def shortest(system: System, column: int, mask: int) -> int | None:
+    """How few paid moves lead to some values of a column, gone through one by one."""
+    least, waiting = {system.first: 0}, [(0, system.first)]
+    while waiting:
+        cost, here = heapq.heappop(waiting)
+        if mask >> here[column] & 1:
+            return cost
+        for move in system.moves:
+            if move.holds(here):
+                to, price = move.after(here), cost + move.cost
+                if price < least.get(to, price + 1):
+                    least[to] = price
+                    heapq.heappush(waiting, (price, to))
+    return None
+
+
+class OneByOneAndBroughtDown(unittest.TestCase):
+    def test_the_answers_are_the_same_however_they_are_found(self):
+        seen = set()
+        for seed in range(400):
+            system = drawn(seed)
+            plain = plainly_answered(system)
+            with self.subTest(seed):
+                self.assertEqual(answered(system), plain)
+                self.assertEqual(answered(minimised(system).system), plain)
+                self.assertEqual(answered(minimised(system, costs=True).system), plain)
+            seen.update(plain.values())
+        self.assertGreaterEqual(len(seen), 6, "hardly anything was told apart")
+
+    def test_with_costs_the_shortest_way_stays_as_long(self):
+        for seed in range(150):
+            system = drawn(seed)
+            asked = system.questions[0]
+            plain = shortest(system, asked.column, asked.out)
+            small = minimised(system, costs=True).system
+            its = small.questions[0]
+            with self.subTest(seed):
+                self.assertEqual(shortest(small, its.column, its.out) if its.out else None, plain)
+                reached = Reached(small)
+                layers = reached.layers(reached.d.box({its.column: its.out})) if its.out else []
+                self.assertEqual(len(layers) - 1 if layers else None, plain)
+
+    def test_every_situation_of_the_first_system_has_one_in_the_small(self):
+        for seed in range(60):
+            system = drawn(seed)
+            small = minimised(system)
+            reached = Reached(small.system)
+            seen, waiting = {system.first}, [system.first]
+            while waiting:
+                here = waiting.pop()
+                became = small.of(here)
+                self.assertIsNotNone(became, seed)
+                self.assertTrue(reached.d.has(reached.all, became), seed)
+                for move in system.moves:
+                    if move.holds(here) and (to := move.after(here)) not in seen:
+                        seen.add(to)
+                        waiting.append(to)
+
+    def test_a_ring_that_nobody_asks_for_comes_down_to_one_value(self):
+        turn = Move((), ((0, (1, 2, 3, 0)),))
+        win = Move(((1, 0b01),), ((1, (1, 1)),), events=1)
+        ring = System(("ring", "won"), (4, 2), (0, 0), (turn, win), (Question("q", 0, 1, 0b01, 0b10),))
+        self.assertEqual(minimised(ring).system.sizes, (1, 2))
+
+    def test_what_leads_nowhere_but_can_be_asked_stays_apart(self):
+        lose = Move(((0, 0b01),), ((0, (1, 1)),))
+        win = Move(((0, 0b01), (1, 0b01)), ((1, (1, 1)),), events=1)
+        trap = System(("trap", "won"), (2, 2), (0, 0), (lose, win), (Question("q", 0, 1, 0b01, 0b10),))
+        self.assertEqual(answered(minimised(trap).system)["q"], plainly_answered(trap)["q"])
+        self.assertEqual(plainly_answered(trap)["q"].stuck, "yes")
+
+
+class Sets(unittest.TestCase):
+    def setUp(self):
+        self.d = Diagrams((3, 2), (0, 1))
+        self.low, self.high = self.d.box({0: 0b011}), self.d.box({0: 0b110})
+
+    def test_union_meet_and_less_count_as_by_hand(self):
+        d = self.d
+        self.assertEqual([d.size(n) for n in (self.low, self.high)], [4, 4])
+        self.assertEqual(d.size(d.union(self.low, self.high)), 6)
+        self.assertEqual(d.size(d.meet(self.low, self.high)), 2)
+        self.assertEqual(d.size(d.less(self.low, self.high)), 2)
+        self.assertEqual(d.union(self.low, d.meet(self.low, self.high)), self.low)
+        self.assertEqual(d.any(d.less(self.low, self.high)), (0, 0))
+
+    def test_too_many_nodes_are_told(self):
+        wide = Diagrams((2,) * 12, tuple(range(12)), most=20)
+        with self.assertRaises(TooLarge):
+            for n in range(200):
+                wide.one(tuple(n >> k & 1 for k in range(12)))
+
+
+if __name__ == "__main__":
+    unittest.main()
