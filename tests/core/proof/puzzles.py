@@ -16,8 +16,8 @@ def puzzle(
 ) -> Project:
     """A project of these things; a post of its own begins the errand."""
     one = project(post("beginner", BEGIN, x=start[0], y=start[1], prompts=()), *things, quests=(ERRAND,), areas=areas)
-    level = replace(one.levels[0], walls=tuple(walls), start_x_m=start[0], start_y_m=start[1])
-    return replace(one, facts=(*one.facts, *facts), levels=(level,))
+    level = replace(one.levels[0], key="hall_level", walls=tuple(walls), start_x_m=start[0], start_y_m=start[1])
+    return replace(one, facts=(*one.facts, *facts), first_level="hall_level", levels=(level,))
 
 
 # --- a river
