@@ -99,7 +99,7 @@ class Follower:
                 yield STILL
                 continue
             if sent is None or math.dist(sent, now) > NEAR_M or not player.way:
-                stopped += sent is not None
+                stopped += sent is not None and not player.way  # Whoever is walked after may well have moved on.
                 sent = now
                 yield Input(walk_to=now)
             else:
