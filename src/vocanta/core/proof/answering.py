@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
 
 from ..project.noting import Note, unnoted
-from .diagrams import Diagrams, Going, TooLarge, events_of, placed
+from .diagrams import EMPTY, Diagrams, Going, TooLarge, events_of, placed
 from .system import Question, System
 
 Answer = Literal["yes", "never", "undecided"]
@@ -49,10 +49,11 @@ class Reached:
 
     def answers(self, question: Question) -> Answers:
         """What comes out for a question of this system."""
-        left = self.left_behind(question)
-        yes = [bool(self.sources(question)), bool(self.d.meet(left, self._at(question, question.active)))]
-        yes.append(bool(self.d.meet(left, self._at(question, question.out))))
-        return Answers(*("yes" if one else "never" for one in yes))
+        sources = self.sources(question)
+        asked = [self._at(question, mask) if mask else EMPTY for mask in (question.active, question.out)]
+        left = self.left_behind(question) if any(asked) else EMPTY
+        stuck, lost = (bool(self.d.meet(left, at)) for at in asked)
+        return Answers(*("yes" if one else "never" for one in (bool(sources), stuck, lost)))
 
     def sources(self, question: Question) -> int:
         """Where the event of a question can happen next."""
@@ -106,14 +107,15 @@ class Reached:
         return self.d.size(self.all)
 
 
+ALIKE = 1.25
+"""Questions whose columns together are not more than so many times those of the largest are asked of one system."""
+
+
 def answered(system: System, most: int = MOST_NODES, note: Note = unnoted) -> dict[str, Answers]:
-    """The answers to all questions of a system, by their keys. Questions that hang on the same columns are asked together."""
-    together: dict[frozenset[int], list[Question]] = {}
-    for question in system.questions:
-        together.setdefault(system.cone(question), []).append(question)
+    """The answers to all questions of a system, by their keys. Questions that hang on much the same are asked together."""
     found: dict[str, Answers] = {}
-    for cone, questions in together.items():
-        part = system.slice(cone, questions)
+    for columns, questions in _together(system):
+        part = system.slice(columns, questions)
         try:
             reached = Reached(part, most, note)
             for question in part.questions:
@@ -122,6 +124,22 @@ def answered(system: System, most: int = MOST_NODES, note: Note = unnoted) -> di
             for question in questions:
                 found.setdefault(question.key, UNDECIDED)
     return found
+
+
+def _together(system: System) -> Iterator[tuple[frozenset[int], list[Question]]]:
+    """The questions in groups, with the columns that each group hangs on: the largest first, each joined by what adds little
+    to it."""
+    cones = {question: system.cone(question) for question in system.questions}
+    left = sorted(system.questions, key=lambda q: -len(cones[q]))
+    while left:
+        largest = len(cones[left[0]])
+        columns, group = cones[left[0]], [left[0]]
+        for question in left[1:]:
+            wider = columns | cones[question]
+            if len(cones[question]) * ALIKE >= largest and len(wider) <= largest * ALIKE:
+                columns, group = wider, [*group, question]
+        left = [q for q in left if q not in group]
+        yield columns, group
 
 
 def plainly_answered(system: System) -> dict[str, Answers]:

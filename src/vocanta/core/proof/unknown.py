@@ -38,6 +38,7 @@ class Course:
         self._answers: list[bool] = []
         self._asked = 0
         self._wide: dict[int, Spans] = {}
+        self._between: dict[tuple[int, int, int], tuple[Spans, int]] = {}
 
     def next(self, given: Mapping[int, Spans]) -> bool:
         """Set out on the next course, on which some columns have such values from the first; whether there was one."""
@@ -56,13 +57,25 @@ class Course:
             return self.facts.spans(column, self.possible)
         return self._wide.get(column, self.together.spans[column])
 
-    def choose(self, column: int, inside: Spans) -> bool:
-        """Whether a column held one of some values at first; where both can be, one is gone now and the other later."""
+    def between(self, column: int, low: int, high: int) -> bool:
+        """Whether a column held something between two numbers at first."""
+        key = column, low, high
+        if key not in self._between:
+            of = self.facts.columns[column]
+            inside = span(max(of.lowest, low), min(of.highest, high))
+            self._between[key] = inside, self.facts.mask(column, inside)
+        return self.choose(column, *self._between[key])
+
+    def choose(self, column: int, inside: Spans, mask: int | None = None) -> bool:
+        """Whether a column held one of some values at first; where both can be, one is gone now and the other later.
+
+        `mask`: the facts for which the values stand, where that is known.
+        """
         self.asked.add(column)
         if not self.facts.narrow[column]:
             return self._choose_wide(column, inside)
         now = self.possible & self.facts.of_column[column]
-        fits = now & self.facts.mask(column, inside)
+        fits = now & (self.facts.mask(column, inside) if mask is None else mask)
         if fits == now or not fits:
             if not now:
                 raise Impossible
@@ -122,6 +135,9 @@ class Unknown:
         assert isinstance(other, int)
         low = other if sign == 0 else -ENDLESS if sign < 0 else other + (not equal)
         high = other if sign == 0 else ENDLESS if sign > 0 else other - (not equal)
+        if len(self.pieces) == 1 and not self.pieces[0][2]:
+            by = self.pieces[0][3]
+            return self.course.between(self.column, low - by, high - by)
         return self.course.choose(self.column, self.where(low, high))
 
     def _against(self, other: Unknown, sign: int, equal: bool) -> Spans:
