@@ -10,14 +10,14 @@ from vocanta.core.progress.compiling import compiled
 from vocanta.core.proof.routes import route
 from vocanta.core.proof.verdicts import verdicts, worked_out
 
-MOST = 260
+MOST = 150
 """A project with more situations is left to the next one: there are enough."""
 
 
 class AgreesWithGoingThroughAll(unittest.TestCase):
     def test_random_projects(self):
         held, yes = 0, 0
-        for seed in range(200):
+        for seed in range(120):
             project = random_project(seed)
             program = compiled(project)
             worked = worked_out(program, [q.key for q in project.quests])
@@ -43,5 +43,5 @@ class AgreesWithGoingThroughAll(unittest.TestCase):
                 for end in ("failed", "declined"):
                     shortest = plain.shortest(quest.key, end)
                     self.assertEqual(answers.get((quest.key, end), "never"), "never" if shortest is None else "yes")
-        self.assertGreater(held, 60)
-        self.assertGreater(yes, 20)
+        self.assertGreater(held, 30)
+        self.assertGreater(yes, 12)
