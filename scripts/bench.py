@@ -25,7 +25,7 @@ os.environ.setdefault("DJANGO_SETTINGS_MODULE", "vocanta.server.settings")
 os.environ["VOCANTA_DATA"] = tempfile.mkdtemp(prefix="vocanta-bench-")
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
 
-from scripts import bench_walks
+from scripts import bench_proof, bench_walks
 from scripts.measuring import MS, median_ms, say
 
 DIST = Path("web/dist")
@@ -568,6 +568,8 @@ def main() -> int:
         "half_an_hour": bench_walks.half_an_hour,
         "kept_walks": bench_walks.kept_walks,
         "ten_at_once": bench_walks.ten_at_once,
+        "prove_campaigns": bench_proof.campaigns,
+        "prove_demo": bench_proof.demo,
     }
     for name in sys.argv[1:] or parts:
         parts[name]()

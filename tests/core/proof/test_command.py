@@ -18,7 +18,9 @@ from vocanta.demo import PLACE, first_draft
 
 DRAFT = str(PLACE / "first_draft" / "project.json")
 SCHEMA = Path(__file__).parents[2] / "data" / "sarif-2.1.0.schema.json"
-STUCK = "use Work slate · start Lamps Before Dusk · use Key hook · use Store door · wait for Store door · use Store door"
+STUCK = (
+    "use Work slate · start Lamps Before Dusk · use Key hook · use Store door · wait for Store door · use Store door"
+)
 
 
 def run(*arguments):
@@ -47,13 +49,13 @@ class TheFirstDraft(unittest.TestCase):
         self.assertEqual(answers, {what: ("yes", counted, True) for what, counted in expected.items()})
 
     def test_sarif_is_valid_and_junit_is_read_by_a_reader_of_it(self):
-        log = json.loads(run(DRAFT, "--format", "sarif")[1])
+        lamps = DRAFT, "--only", "lamps_before_dusk", "--format"
+        log = json.loads(run(*lamps, "sarif")[1])
         jsonschema.validate(log, json.loads(SCHEMA.read_text(encoding="utf-8")))
         results = log["runs"][0]["results"]
-        self.assertEqual(sorted(r["ruleId"] for r in results), ["gets_lost", "gets_stuck", "gets_stuck", "gets_stuck"])
-        suite = next(iter(JUnitXml.fromstring(run(DRAFT, "--format", "junit")[1].encode())))
-        self.assertEqual((suite.failures, suite.errors), (4, 0))
-        self.assertEqual(suite.tests, 10)
+        self.assertEqual(sorted(r["ruleId"] for r in results), ["gets_lost", "gets_stuck"])
+        suite = next(iter(JUnitXml.fromstring(run(*lamps, "junit")[1].encode())))
+        self.assertEqual((suite.tests, suite.failures, suite.errors), (4, 2, 0))
 
 
 class EndsAsItShould(unittest.TestCase):

@@ -51,7 +51,7 @@ def shortest(system: System, column: int, mask: int) -> int | None:
 class OneByOneAndBroughtDown(unittest.TestCase):
     def test_the_answers_are_the_same_however_they_are_found(self):
         seen = set()
-        for seed in range(400):
+        for seed in range(200):
             system = drawn(seed)
             plain = plainly_answered(system)
             with self.subTest(seed):
@@ -62,7 +62,7 @@ class OneByOneAndBroughtDown(unittest.TestCase):
         self.assertGreaterEqual(len(seen), 6, "hardly anything was told apart")
 
     def test_with_costs_the_shortest_way_stays_as_long(self):
-        for seed in range(150):
+        for seed in range(80):
             system = drawn(seed)
             asked = system.questions[0]
             plain = shortest(system, asked.column, asked.out)
@@ -75,7 +75,7 @@ class OneByOneAndBroughtDown(unittest.TestCase):
                 self.assertEqual(len(layers) - 1 if layers else None, plain)
 
     def test_every_situation_of_the_first_system_has_one_in_the_small(self):
-        for seed in range(60):
+        for seed in range(30):
             system = drawn(seed)
             small = minimised(system)
             reached = Reached(small.system)

@@ -13,11 +13,13 @@ from typing import Literal
 from ..project.noting import Note, unnoted
 from .answering import MOST_NODES, Reached
 from .flats import Flat
-from .minimising import minimised
+from .minimising import Minimised, minimised
 from .system import Move, Question, Situation, System
 from .values import Recoded
 
 What = Literal["can", "stuck", "lost"]
+FEW_MOVES = 120
+"""A part of so few moves needs no bringing down."""
 MOST_BESIDE = 200_000
 """So many situations are looked at between two things that the player does."""
 
@@ -35,53 +37,79 @@ class NoWay(Exception):
     """What was thought to be a way could not be gone through the flats: a defect of the proof, never of the project."""
 
 
-def route(
-    recoded: Recoded, question: Question, what: What, most: int = MOST_NODES, note: Note = unnoted
-) -> Route | None:
-    """A shortest way to where a question's event has happened, or is left behind for good; None where there is none.
+@dataclass(frozen=True)
+class _Brought:
+    """The part of a system that a question hangs on, brought down: `numbers` of its columns, `kept` of the small one's."""
 
-    Raises `TooLarge`.
-    """
-    whole = recoded.system
-    part = whole.slice(whole.cone(question), [question])
-    numbers = sorted(whole.cone(question))
-    one = part.questions[0]
-    if what == "can":
-        part, one = _with_goal(part, one)
-    small = minimised(part, costs=True, note=note)
-    its = small.system.questions[0]
-    narrow = small.system.slice(small.system.cone(its), [its])
-    kept = sorted(small.system.cone(its))
-    reached, asked = Reached(narrow, most, note), narrow.questions[0]
-    by: dict[What, Callable[[], int]] = {
-        "can": lambda: reached.d.box({asked.column: asked.out}),
-        "stuck": lambda: reached.stuck(asked),
-        "lost": lambda: reached.lost(asked),
-    }
-    target = by[what]()
-    layers = reached.layers(target) if target else []
-    if not layers:
-        return None
-
-    def layer_has(number: int, at: Situation) -> bool:
-        small_at = small.of(at)
-        return small_at is not None and reached.d.has(layers[number], tuple(small_at[c] for c in kept))
-
-    def is_there(at: Situation) -> bool:
-        small_at = small.of(at)
-        return small_at is not None and reached.d.has(target, tuple(small_at[c] for c in kept))
-
-    moves = list(_gone(part, len(layers), layer_has, is_there))
-    flats = _flats_of(recoded, numbers, moves, question.event if what == "can" else None)
-
-    def row_is_there(row: Sequence[int]) -> bool:
-        at = recoded.of(row)
-        return min(at) >= 0 and is_there(tuple(at[n] for n in numbers))
-
-    return Route(tuple(flats), sum(m.cost for m, _ in moves), row_is_there)
+    part: System
+    numbers: list[int]
+    small: Minimised
+    kept: list[int]
+    reached: Reached
+    asked: Question
 
 
-def _with_goal(part: System, question: Question) -> tuple[System, Question]:
+class Ways:
+    """The shortest ways of one system. What was worked out for one way serves the next."""
+
+    def __init__(self, recoded: Recoded, most: int = MOST_NODES, note: Note = unnoted):
+        self.recoded, self.most, self.note = recoded, most, note
+        self._left: dict[Question, _Brought] = {}
+
+    def route(self, question: Question, what: What) -> Route | None:
+        """A shortest way to where a question's event has happened, or is left behind for good; None where there is none.
+
+        Raises `TooLarge`.
+        """
+        if what == "can":
+            brought = self._brought(question, True)
+        elif question in self._left:
+            brought = self._left[question]
+        else:
+            brought = self._left[question] = self._brought(question, False)
+        small, reached, asked, kept = brought.small, brought.reached, brought.asked, brought.kept
+        by: dict[What, Callable[[], int]] = {
+            "can": lambda: reached.d.box({asked.column: asked.out}),
+            "stuck": lambda: reached.stuck(asked),
+            "lost": lambda: reached.lost(asked),
+        }
+        target = by[what]()
+        layers = reached.layers(target) if target else []
+        if not layers:
+            return None
+
+        def layer_has(number: int, at: Situation) -> bool:
+            small_at = small.of(at)
+            return small_at is not None and reached.d.has(layers[number], tuple(small_at[c] for c in kept))
+
+        def is_there(at: Situation) -> bool:
+            small_at = small.of(at)
+            return small_at is not None and reached.d.has(target, tuple(small_at[c] for c in kept))
+
+        moves = list(_gone(brought.part, len(layers), layer_has, is_there))
+        flats = _flats_of(self.recoded, brought.numbers, moves, question.event if what == "can" else None)
+
+        def row_is_there(row: Sequence[int]) -> bool:
+            at = self.recoded.of(row)
+            return min(at) >= 0 and is_there(tuple(at[n] for n in brought.numbers))
+
+        return Route(tuple(flats), sum(m.cost for m, _ in moves), row_is_there)
+
+    def _brought(self, question: Question, goal: bool) -> _Brought:
+        whole = self.recoded.system
+        cone = whole.cone(question)
+        part = whole.slice(cone, [question])
+        if goal:
+            part = _with_goal(part, part.questions[0])
+        few = len(part.moves) <= FEW_MOVES
+        small = Minimised(part) if few else minimised(part, costs=True, note=self.note)
+        its = small.system.questions[0]
+        kept = sorted(small.system.cone(its))
+        narrow = small.system.slice(kept, [its])
+        return _Brought(part, sorted(cone), small, kept, Reached(narrow, self.most, self.note), narrow.questions[0])
+
+
+def _with_goal(part: System, question: Question) -> System:
     """The same with a column more: whether the event has happened."""
     goal = len(part.sizes)
     moves = tuple(
@@ -89,8 +117,7 @@ def _with_goal(part: System, question: Question) -> tuple[System, Question]:
         for m in part.moves
     )
     asked = Question(question.key, question.event, goal, 0b01, 0b10)
-    system = System((*part.names, "goal"), (*part.sizes, 2), (*part.first, 0), moves, (asked,))
-    return system, asked
+    return System((*part.names, "goal"), (*part.sizes, 2), (*part.first, 0), moves, (asked,))
 
 
 def _gone(

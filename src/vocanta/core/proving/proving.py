@@ -17,7 +17,7 @@ from ..project.problems import Problem
 from ..project.records import Project
 from ..proof.answering import MOST_NODES, Answer
 from ..proof.diagrams import TooLarge
-from ..proof.routes import Route, What, route
+from ..proof.routes import Route, Ways, What
 from ..proof.values import is_counted
 from ..proof.verdicts import Verdict, Worked, verdicts, worked_out
 from .going import Goer, Gone, quest_done
@@ -106,8 +106,9 @@ class _Ways:
     """The ways to what is so, and how they went."""
 
     def __init__(self, project: Project, whole: Program, worked: Worked, most: int, note: Note):
-        self.project, self.whole, self.worked, self.most, self.note = project, whole, worked, most, note
+        self.project, self.whole, self.worked = project, whole, worked
         self.words = Words(project, lambda: whole.layout)
+        self.ways = Ways(worked.recoded, most, note)
         self.questions = {q.key: q for q in worked.recoded.system.questions}
 
     def proved(self, verdict: Verdict) -> Proved:
@@ -123,7 +124,7 @@ class _Ways:
         elif what != "can":
             question = replace(question, event=self.worked.recoded.events[verdict.quest, what])
         try:
-            found = route(self.worked.recoded, question, asked, self.most, self.note)
+            found = self.ways.route(question, asked)
         except TooLarge:
             return Proved(replace(verdict, answer="undecided"), because="no way was found within the memory")
         except Spent:
