@@ -210,17 +210,18 @@ class Going:
         """What the steps lead to from a set, as far as it lies within another; -1 for any."""
         found = EMPTY
         for rest in self._whole:
-            found = self.d.union(found, self._image(node, within, rest))
+            found = self.d.union(found, self._led(node, within, rest, False))
         return found
 
-    def _image(self, node: int, within: int, rest: int) -> int:
+    def _led(self, node: int, within: int, rest: int, closing: bool) -> int:
+        """What the rest of a step leads to from a node; `closing`: closed again under the steps below."""
         if not node or not within:
             return EMPTY
         d = self.d
         if not rest:
             return node if within < 0 else d.meet(node, within)
-        key = node, within, rest
-        found = self._imaged.get(key)
+        known, key = self._fired if closing else self._imaged, (node, within, rest)
+        found = known.get(key)
         if found is None:
             level, inside = d.levels[node], d.nodes[within] if within > 0 else ()
             below, new = d.nodes[node], [EMPTY] * len(d.nodes[node])
@@ -228,13 +229,13 @@ class Going:
             if level > top:
                 for value, b in enumerate(below):
                     if b:
-                        new[value] = self._image(b, inside[value] if inside else -1, rest)
+                        new[value] = self._led(b, inside[value] if inside else -1, rest, closing)
             else:
                 for value, to in row:
                     if below[value]:
-                        part = self._image(below[value], inside[to] if inside else -1, behind)
+                        part = self._led(below[value], inside[to] if inside else -1, behind, closing)
                         new[to] = d.union(new[to], part)
-            found = self._imaged[key] = d.node(level, tuple(new))
+            found = known[key] = self._closed(level, new, inside) if closing else d.node(level, tuple(new))
         return found
 
     def closed(self, node: int, within: int = -1) -> int:
@@ -257,14 +258,14 @@ class Going:
         """The node of a level whose nodes below are closed, closed under what begins at it."""
         steps = self.by_top.get(level)
         if steps:
-            union, fire = self.d.union, self._fire
+            union, led = self.d.union, self._led
             new = {v for v, b in enumerate(below) if b}
             while new:
                 changed: set[int] = set()
                 for row, rest in steps:
                     for value, to in row:
                         if value in new or value in changed:
-                            part = fire(below[value], inside[to] if inside else -1, rest)
+                            part = led(below[value], inside[to] if inside else -1, rest, True)
                             if part and part != below[to]:
                                 wider = union(below[to], part)
                                 if wider != below[to]:
@@ -272,31 +273,6 @@ class Going:
                                     changed.add(to)
                 new = changed
         return self.d.node(level, tuple(below))
-
-    def _fire(self, node: int, within: int, rest: int) -> int:
-        """What the rest of a step leads to below, closed again."""
-        if not node or not within:
-            return EMPTY
-        d = self.d
-        if not rest:
-            return node if within < 0 else d.meet(node, within)
-        key = node, within, rest
-        found = self._fired.get(key)
-        if found is None:
-            level, inside = d.levels[node], d.nodes[within] if within > 0 else ()
-            below, new = d.nodes[node], [EMPTY] * len(d.nodes[node])
-            top, row, behind = self._at[rest]
-            if level > top:
-                for value, b in enumerate(below):
-                    if b:
-                        new[value] = self._fire(b, inside[value] if inside else -1, rest)
-            else:
-                for value, to in row:
-                    if below[value]:
-                        part = self._fire(below[value], inside[to] if inside else -1, behind)
-                        new[to] = d.union(new[to], part)
-            found = self._fired[key] = self._closed(level, new, inside)
-        return found
 
 
 # --- the order of the levels
