@@ -106,7 +106,7 @@ class OneByOneAndBroughtDown(unittest.TestCase):
 
 class Sets(unittest.TestCase):
     def setUp(self):
-        self.d = Diagrams((3, 2), (0, 1))
+        self.d = Diagrams((3, 2), (0, 1), most=10_000)
         self.low, self.high = self.d.box({0: 0b011}), self.d.box({0: 0b110})
 
     def test_union_meet_and_less_count_as_by_hand(self):
@@ -119,10 +119,10 @@ class Sets(unittest.TestCase):
         self.assertEqual(d.any(d.less(self.low, self.high)), (0, 0))
 
     def test_too_many_nodes_are_told(self):
-        wide = Diagrams((2,) * 12, tuple(range(12)), most=20)
+        wide = Diagrams((2,) * 16, tuple(range(16)), most=5_000)
         with self.assertRaises(TooLarge):
-            for n in range(200):
-                wide.one(tuple(n >> k & 1 for k in range(12)))
+            for n in range(2_000):
+                wide.one(tuple(n * 31 >> k & 1 for k in range(16)))
 
 
 if __name__ == "__main__":

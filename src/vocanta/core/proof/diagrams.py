@@ -45,7 +45,7 @@ class Diagrams:
 
     sizes: Sequence[int]
     order: Sequence[int]
-    most: int = 2_000_000
+    most: int
     note: Note = unnoted
     nodes: list[tuple[int, ...]] = field(default_factory=lambda: [(), ()])
     levels: list[int] = field(default_factory=lambda: [-1, -1])
@@ -66,13 +66,17 @@ class Diagrams:
         found = self._numbers.get(key)
         if found is None:
             found = self._numbers[key] = len(self.nodes)
-            if found > self.most:
-                raise TooLarge
             if not found % TOLD_EVERY:
-                self.note("Going through every way to play", found, self.most)
+                self.weigh(0)
             self.nodes.append(below)
             self.levels.append(level)
         return found
+
+    def weigh(self, kept: int) -> None:
+        """Take into account what is kept beside the nodes, two of which take as much as one. Raises `TooLarge`."""
+        if self.count + kept // 2 > self.most:
+            raise TooLarge
+        self.note("Going through every way to play", self.count, self.most)
 
     @property
     def count(self) -> int:
@@ -236,6 +240,8 @@ class Going:
                         part = self._led(below[value], inside[to] if inside else -1, behind, closing)
                         new[to] = d.union(new[to], part)
             found = known[key] = self._closed(level, new, inside) if closing else d.node(level, tuple(new))
+            if not len(known) % TOLD_EVERY:
+                d.weigh(len(self._fired) + len(self._imaged))
         return found
 
     def closed(self, node: int, within: int = -1) -> int:

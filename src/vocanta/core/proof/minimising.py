@@ -68,7 +68,7 @@ def minimised(system: System, costs: bool = False, note: Note = unnoted) -> Mini
     rounds = 0
     while work.round():
         rounds += 1
-        note("Putting together what hangs together", rounds, 0)
+        note("Putting together what hangs together", rounds, rounds + 1)
     return Minimised(work.system(), tuple(work.joinings))
 
 

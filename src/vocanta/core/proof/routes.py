@@ -17,7 +17,7 @@ from .minimising import Minimised, minimised
 from .system import Move, Question, Situation, System
 from .values import Recoded
 
-What = Literal["can", "stuck", "lost"]
+Aim = Literal["can", "stuck", "lost"]
 FEW_MOVES = 120
 """A part of so few moves needs no bringing down."""
 MOST_BESIDE = 200_000
@@ -54,29 +54,24 @@ class Ways:
 
     def __init__(self, recoded: Recoded, most: int = MOST_NODES, note: Note = unnoted):
         self.recoded, self.most, self.note = recoded, most, note
-        self._left: dict[Question, _Brought] = {}
+        self._brought_for: dict[tuple[Question, bool], _Brought] = {}
+        self._led: dict[tuple[Question, Aim], tuple[int, list[int]]] = {}
 
-    def route(self, question: Question, what: What) -> Route | None:
+    def route(self, question: Question, what: Aim, eager: bool = False) -> Route | None:
         """A shortest way to where a question's event has happened, or is left behind for good; None where there is none.
 
-        Raises `TooLarge`.
+        `eager`: clocks run out as soon as they may on such a way, else as late. Raises `TooLarge`.
         """
-        if what == "can":
-            brought = self._brought(question, True)
-        elif question in self._left:
-            brought = self._left[question]
-        else:
-            brought = self._left[question] = self._brought(question, False)
-        small, reached, asked, kept = brought.small, brought.reached, brought.asked, brought.kept
-        by: dict[What, Callable[[], int]] = {
-            "can": lambda: reached.d.box({asked.column: asked.out}),
-            "stuck": lambda: reached.stuck(asked),
-            "lost": lambda: reached.lost(asked),
-        }
-        target = by[what]()
-        layers = reached.layers(target) if target else []
+        goal = what == "can"
+        if (question, goal) not in self._brought_for:
+            self._brought_for[question, goal] = self._brought(question, goal)
+        brought = self._brought_for[question, goal]
+        if (question, what) not in self._led:
+            self._led[question, what] = _led(brought, what)
+        target, layers = self._led[question, what]
         if not layers:
             return None
+        small, reached, kept = brought.small, brought.reached, brought.kept
 
         def layer_has(number: int, at: Situation) -> bool:
             small_at = small.of(at)
@@ -86,7 +81,7 @@ class Ways:
             small_at = small.of(at)
             return small_at is not None and reached.d.has(target, tuple(small_at[c] for c in kept))
 
-        moves = list(_gone(brought.part, len(layers), layer_has, is_there))
+        moves = list(_gone(brought.part, len(layers), layer_has, is_there, eager))
         flats = _flats_of(self.recoded, brought.numbers, moves, question.event if what == "can" else None)
 
         def row_is_there(row: Sequence[int]) -> bool:
@@ -109,11 +104,26 @@ class Ways:
         return _Brought(part, sorted(cone), small, kept, Reached(narrow, self.most, self.note), narrow.questions[0])
 
 
+def _led(brought: _Brought, what: Aim) -> tuple[int, list[int]]:
+    """The situations that a way is to lead to, and those on shortest ways there, layer by layer; no layer for no way."""
+    reached, asked = brought.reached, brought.asked
+    goal = {asked.column: asked.out}
+    by: dict[Aim, Callable[[], int]] = {
+        "can": lambda: reached.d.box(goal),
+        "stuck": lambda: reached.stuck(asked),
+        "lost": lambda: reached.lost(asked),
+    }
+    target = by[what]()
+    return target, reached.layers(target) if target else []
+
+
 def _with_goal(part: System, question: Question) -> System:
     """The same with a column more: whether the event has happened."""
     goal = len(part.sizes)
     moves = tuple(
-        Move(m.when, (*m.then, (goal, (1, 1))), 0, m.cost) if m.events >> question.event & 1 else replace(m, events=0)
+        Move(m.when, (*m.then, (goal, (1, 1))), 0, m.cost, m.clock)
+        if m.events >> question.event & 1
+        else replace(m, events=0)
         for m in part.moves
     )
     asked = Question(question.key, question.event, goal, 0b01, 0b10)
@@ -121,15 +131,40 @@ def _with_goal(part: System, question: Question) -> System:
 
 
 def _gone(
-    part: System, count: int, layer_has: Callable[[int, Situation], bool], is_there: Callable[[Situation], bool]
+    part: System,
+    count: int,
+    layer_has: Callable[[int, Situation], bool],
+    is_there: Callable[[Situation], bool],
+    eager: bool,
 ) -> Iterator[tuple[Move, Situation]]:
     """Go through the layers: between two paid moves a way of free ones, breadth first."""
     here = part.first
     for number in range(count):
         last = number == count - 1
+        for move, to in _run_out(part, here, number, layer_has) if eager and not (last and is_there(here)) else ():
+            yield move, to
+            here = to
+            if last and is_there(here):
+                break
         way = _beside(part, here, number, last, layer_has, is_there)
         yield from way
         here = way[-1][1] if way else here
+
+
+def _run_out(
+    part: System, here: Situation, number: int, layer_has: Callable[[int, Situation], bool]
+) -> Iterator[tuple[Move, Situation]]:
+    """The clocks that may run out at once without leaving the way."""
+    seen = {here}
+    clocks = [m for m in part.moves if m.clock and not m.cost]
+    while True:
+        ways = ((m, m.after(here)) for m in clocks if m.holds(here))
+        found = next(((m, to) for m, to in ways if to not in seen and layer_has(number, to)), None)
+        if found is None:
+            return
+        yield found
+        here = found[1]
+        seen.add(here)
 
 
 def _beside(

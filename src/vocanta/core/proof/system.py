@@ -25,6 +25,8 @@ class Move:
     then: tuple[tuple[int, Table], ...]
     events: int = 0
     cost: int = 0
+    clock: bool = False
+    """Whether it comes about by itself, in time. Nothing is decided by that."""
 
     @property
     def touched(self) -> frozenset[int]:
@@ -105,7 +107,7 @@ class System:
             then = tuple((number[c], table) for c, table in move.then if c in number)
             if then or move.events & events:
                 when = tuple((number[c], mask) for c, mask in move.when)
-                moves[Move(when, then, move.events & events, move.cost)] = None
+                moves[Move(when, then, move.events & events, move.cost, move.clock)] = None
         return System(
             tuple(self.names[c] for c in kept),
             tuple(self.sizes[c] for c in kept),

@@ -244,7 +244,8 @@ def _system(
         bits = sum(1 << events.setdefault(end, len(events)) for end in sorted(flat.ends))
         asks = tuple((number[c], m) for c, m in sorted(when.items()) if c in number and m != (1 << sizes[c]) - 1)
         if then or bits:
-            move = Move(asks, tuple(then), bits, int(is_counted(program.actions[flat.action])))
+            action = program.actions[flat.action]
+            move = Move(asks, tuple(then), bits, int(is_counted(action)), action.whose == "clock")
             moves.setdefault(move, []).append(flat)
     questions = []
     for column, quest in statuses.items():

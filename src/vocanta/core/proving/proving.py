@@ -17,7 +17,7 @@ from ..project.problems import Problem
 from ..project.records import Project
 from ..proof.answering import MOST_NODES, Answer
 from ..proof.diagrams import TooLarge
-from ..proof.routes import Route, Ways, What
+from ..proof.routes import Aim, Route, Ways
 from ..proof.values import is_counted
 from ..proof.verdicts import Verdict, Worked, verdicts, worked_out
 from .going import Goer, Gone, quest_done
@@ -118,24 +118,30 @@ class _Ways:
         if verdict.answer == "never":
             return Proved(verdict)
         question, what = self.questions[verdict.quest], verdict.what
-        asked: What = "can"
+        asked: Aim = "can"
         if what in ("stuck", "lost"):
             asked = what
         elif what != "can":
             question = replace(question, event=self.worked.recoded.events[verdict.quest, what])
+        status, gone = "done" if what == "can" else what, None
         try:
-            found = self.ways.route(question, asked)
+            for eager in (True, False):
+                found = self.ways.route(question, asked, eager)
+                assert found is not None, (verdict, "yes, but no way there")
+                claim = self._left_there(found) if asked != "can" else quest_done(verdict.quest, status)
+                gone = self._told(verdict, found, self._goer().gone(found, claim))
+                if gone.walked:
+                    break
         except TooLarge:
             return Proved(replace(verdict, answer="undecided"), because="no way was found within the memory")
         except Spent:
             return Proved(replace(verdict, answer="undecided"), because="time")
-        assert found is not None, (verdict, "yes, but no way there")
-        status = "done" if what == "can" else what
-        claim = self._left_there(found) if asked != "can" else quest_done(verdict.quest, status)
-        gone = Goer(self.project, self.whole, self.worked.program, self.worked.places, self.worked.first).gone(
-            found, claim
-        )
-        return self._told(verdict, found, gone)
+        assert gone is not None
+        return gone
+
+    def _goer(self) -> Goer:
+        worked = self.worked
+        return Goer(self.project, self.whole, worked.program, worked.places, worked.first)
 
     def _left_there(self, found: Route) -> Callable[[Run], bool]:
         return lambda run: found.is_there(run.situation.row)
