@@ -9,6 +9,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
+import numpy as np
+
 from ..progress.columns import Column
 from ..progress.program import Program
 from .places import Places
@@ -75,6 +77,34 @@ def bits(mask: int) -> Iterator[int]:
         mask ^= low
 
 
+class Rows:
+    """For each fact the others that it comes with, as a whole number; kept as a table of bits, so that many rows are
+    written at once."""
+
+    def __init__(self, count: int):
+        self._bits = np.zeros((count, (count + 7) // 8), dtype=np.uint8)
+        self._numbers = [0] * count
+        self._stale: set[int] = set()
+
+    def __getitem__(self, fact: int) -> int:
+        if fact in self._stale:
+            self._stale.discard(fact)
+            self._numbers[fact] = int.from_bytes(self._bits[fact].tobytes(), "little")
+        return self._numbers[fact]
+
+    def __setitem__(self, fact: int, others: int) -> None:
+        self._stale.discard(fact)
+        self._numbers[fact] = others
+        self._bits[fact] = np.frombuffer(others.to_bytes(self._bits.shape[1], "little"), dtype=np.uint8)
+
+    def add_to_all(self, others: int, fact: int) -> None:
+        """Add a fact to the rows of some others."""
+        table = np.frombuffer(others.to_bytes(self._bits.shape[1], "little"), dtype=np.uint8)
+        chosen = np.flatnonzero(np.unpackbits(table, bitorder="little"))
+        self._bits[chosen, fact >> 3] |= np.uint8(1 << (fact & 7))
+        self._stale.update(chosen.tolist())
+
+
 class Together:
     """The pairs of one program. `free`: sensed columns that nobody listens to; they are as the place lets them be."""
 
@@ -86,7 +116,7 @@ class Together:
         self._free_mask = sum(facts.of_column[n] for n in self.free)
         self._cell = program.table.at("cell")
         self._never = self._kept_apart(program, places)
-        self.rows = [0] * facts.count
+        self.rows = Rows(facts.count)
         """For each fact those that it can come with, itself among them; 0 for one that never is."""
         self.reached = self._free_mask
         self._with_any: dict[int, int] = {}
@@ -139,7 +169,9 @@ class Together:
                 together |= 1 << fact
         for number, fact in enumerate(found):
             if number not in self.free:
-                self.rows[fact] |= together & ~self._never.get(fact, 0)
+                before = self.rows[fact]
+                if new := together & ~self._never.get(fact, 0) & ~before:
+                    self.rows[fact] = before | new
         self.reached |= together
         self._with_any.clear()
 
@@ -152,10 +184,9 @@ class Together:
             self.rows[fact] = self._free_mask & ~self._never.get(fact, 0)
             self.reached |= 1 << fact
         self.rows[fact] |= new
-        for other in bits(new):
-            if not self.rows[other]:
-                self.rows[other] = self._free_mask & ~self._never.get(other, 0)
-                self.reached |= 1 << other
-            self.rows[other] |= 1 << fact
+        for other in bits(new & ~self.reached):
+            self.rows[other] = self._free_mask & ~self._never.get(other, 0)
+        self.reached |= new
+        self.rows.add_to_all(new, fact)
         self._with_any.clear()
         return True
