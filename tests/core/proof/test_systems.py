@@ -61,6 +61,18 @@ class OneByOneAndBroughtDown(unittest.TestCase):
             seen.update(plain.values())
         self.assertGreaterEqual(len(seen), 6, "hardly anything was told apart")
 
+    def test_what_is_too_much_together_is_asked_alone_and_never_guessed(self):
+        decided = 0
+        for seed in range(60):
+            system = drawn(seed)
+            plain = plainly_answered(system)
+            for key, answers in answered(system, most=60).items():
+                for what in ("can", "stuck", "lost"):
+                    told = getattr(answers, what)
+                    self.assertIn(told, (getattr(plain[key], what), "undecided"), seed)
+                    decided += told != "undecided"
+        self.assertGreater(decided, 60)
+
     def test_with_costs_the_shortest_way_stays_as_long(self):
         for seed in range(80):
             system = drawn(seed)

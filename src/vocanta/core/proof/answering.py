@@ -9,6 +9,7 @@ from typing import Literal
 
 from ..project.noting import Note, unnoted
 from .diagrams import EMPTY, Diagrams, Going, TooLarge, events_of, placed
+from .minimising import minimised
 from .system import Question, System
 
 Answer = Literal["yes", "never", "undecided"]
@@ -107,6 +108,8 @@ class Reached:
         return self.d.size(self.all)
 
 
+ALONE = 6
+"""A question that is asked alone may take so many times less than all together."""
 ALIKE = 1.25
 """Questions whose columns together are not more than so many times those of the largest are asked of one system."""
 
@@ -121,9 +124,21 @@ def answered(system: System, most: int = MOST_NODES, note: Note = unnoted) -> di
             for question in part.questions:
                 found[question.key] = reached.answers(question)
         except TooLarge:
-            for question in questions:
-                found.setdefault(question.key, UNDECIDED)
+            for question in part.questions:
+                if question.key not in found:
+                    found[question.key] = _alone(part, question, most // ALONE, note)
     return found
+
+
+def _alone(system: System, question: Question, most: int, note: Note) -> Answers:
+    """The answers to one question that was too much together with others: what only those ask comes down further."""
+    small = minimised(system.slice(system.cone(question), [question]), note=note).system
+    asked = small.questions[0]
+    part = small.slice(small.cone(asked), [asked])
+    try:
+        return Reached(part, most, note).answers(part.questions[0])
+    except TooLarge:
+        return UNDECIDED
 
 
 def _together(system: System) -> Iterator[tuple[frozenset[int], list[Question]]]:

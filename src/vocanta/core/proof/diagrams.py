@@ -66,8 +66,10 @@ class Diagrams:
         found = self._numbers.get(key)
         if found is None:
             found = self._numbers[key] = len(self.nodes)
+            if found > self.most:
+                raise TooLarge
             if not found % TOLD_EVERY:
-                self.weigh(0)
+                self.note("Going through every way to play", found, self.most)
             self.nodes.append(below)
             self.levels.append(level)
         return found
