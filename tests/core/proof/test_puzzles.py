@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import unittest
+from unittest import mock
 
 from tests.core.proof import puzzles
+from vocanta.core.proof.routes import NoWay, Ways
 from vocanta.core.proving.proving import prove
 
 
@@ -34,6 +36,19 @@ class KnownAnswers(unittest.TestCase):
 
     def test_a_drop_before_the_lever_gets_stuck_at_once(self):
         self.held(puzzles.a_drop_without_return(), can=1, stuck=0, lost=None)
+
+    def test_a_fault_of_the_proof_costs_only_the_verdicts_that_it_is_in(self):
+        def route(ways, question, what, eager=False):
+            if what == "can":
+                raise NoWay("layer 1")
+            return honest(ways, question, what, eager)
+
+        honest = Ways.route
+        with mock.patch.object(Ways, "route", route):
+            found = {p.verdict.what: p for p in prove(puzzles.one_key_for_two()).proved}
+        self.assertEqual(found["can"].verdict.answer, "undecided")
+        self.assertIn("a fault of ours: layer 1", found["can"].because)
+        self.assertEqual((found["stuck"].verdict.answer, found["stuck"].counted), ("yes", 2))
 
 
 if __name__ == "__main__":

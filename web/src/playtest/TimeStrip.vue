@@ -117,6 +117,9 @@ function onKey(event: KeyboardEvent): void {
   position: absolute; top: 0; width: 14px; height: 14px; margin-left: -7px; border-radius: 7px; background: var(--glow);
   pointer-events: none;
 }
-.knob .mono { position: absolute; bottom: 14px; white-space: nowrap; left: 7px; transform: translateX(-50%); color: var(--glow); font-size: 12px; }
+.knob .mono {
+  position: absolute; bottom: 14px; left: 7px; transform: translateX(-50%); white-space: nowrap;
+  color: var(--glow); font-size: 12px;
+}
 .ends { display: flex; justify-content: space-between; color: var(--dusk); font-size: 12px; line-height: 1.3; }
 </style>

@@ -124,7 +124,9 @@ header h2 { font-size: 16px; white-space: nowrap; }
 .gap { flex: 1; }
 .more { padding: 0 0 8px 22px; }
 .do { display: flex; flex-wrap: wrap; gap: 4px 14px; margin-top: 4px; }
-.dusk { color: var(--dusk); white-space: nowrap; } .glow { color: var(--glow); } .one .glow { white-space: nowrap; } .yes { color: #8fc79a; }
+.dusk { color: var(--dusk); white-space: nowrap; }
+.glow { color: var(--glow); } .one .glow { white-space: nowrap; }
+.yes { color: #8fc79a; }
 .more .dusk, .walks > .dusk { white-space: normal; }
 .link { border-bottom-color: #5b6670; white-space: nowrap; } .link:hover { background: var(--night); }
 </style>

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Sequence
 from typing import Any
 from xml.etree import ElementTree as ET
 
@@ -53,10 +54,17 @@ def as_sarif(report: Report, file: str, asked: tuple[Check, ...], version: str) 
         {"level": "error", "message": {"text": f"The check {f.check} failed: {f.what}"}, "descriptor": {"id": f.check}}
         for f in report.failed
     ]
+    return sarif_log(file, version, rules, results, notes)
+
+
+def sarif_log(
+    file: str, version: str, rules: list[Any], results: list[Any], notes: Sequence[dict[str, Any]] = ()
+) -> str:
+    """A whole SARIF 2.1.0 log of one run over one file. `notes` tell what failed in the run itself."""
     run = {
         "tool": {"driver": {"name": "Vocanta", "version": version, "rules": rules}},
         "columnKind": "unicodeCodePoints",
-        "invocations": [{"executionSuccessful": not notes, "toolExecutionNotifications": notes}],
+        "invocations": [{"executionSuccessful": not notes, "toolExecutionNotifications": list(notes)}],
         "artifacts": [{"location": {"uri": file}}],
         "results": results,
     }

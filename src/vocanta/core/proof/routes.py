@@ -12,6 +12,7 @@ from typing import Literal
 
 from ..project.noting import Note, unnoted
 from .answering import MOST_NODES, Reached
+from .diagrams import TooLarge
 from .flats import Flat
 from .minimising import Minimised, minimised
 from .system import Move, Question, Situation, System
@@ -196,7 +197,7 @@ def _beside(
                         return _way_to(came, to)
                     later.append(to)
         if len(came) > MOST_BESIDE:
-            break
+            raise TooLarge
         waiting = later
     raise NoWay(f"layer {number}: {len(came)} situations and no way on")
 

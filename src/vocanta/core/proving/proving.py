@@ -17,7 +17,7 @@ from ..project.problems import Problem
 from ..project.records import Project
 from ..proof.answering import MOST_NODES, Answer
 from ..proof.diagrams import TooLarge
-from ..proof.routes import Aim, Route, Ways
+from ..proof.routes import Aim, NoWay, Route, Ways
 from ..proof.values import is_counted
 from ..proof.verdicts import Verdict, Worked, verdicts, worked_out
 from .going import Goer, Gone, quest_done
@@ -136,6 +136,10 @@ class _Ways:
             return Proved(replace(verdict, answer="undecided"), because="no way was found within the memory")
         except Spent:
             return Proved(replace(verdict, answer="undecided"), because="time")
+        except NoWay as fault:
+            return Proved(
+                replace(verdict, answer="undecided"), because=f"the proof failed, which is a fault of ours: {fault}"
+            )
         assert gone is not None
         return gone
 

@@ -6,7 +6,7 @@ import json
 from typing import Any
 from xml.etree import ElementTree as ET
 
-from ..checks.reports import SARIF_SCHEMA
+from ..checks.reports import sarif_log
 from ..engine.wording import Words
 from ..project.xmltext import cleaned, document
 from ..proof.verdicts import What
@@ -117,13 +117,7 @@ def as_sarif(proof: Proof, words: Words, file: str, version: str) -> str:
                 "partialFingerprints": {"verdict/v1": f"{one.verdict.quest}/{one.verdict.what}"},
             }
         )
-    run = {
-        "tool": {"driver": {"name": "Vocanta", "version": version, "rules": rules}},
-        "columnKind": "unicodeCodePoints",
-        "artifacts": [{"location": {"uri": file}}],
-        "results": results,
-    }
-    return json.dumps({"$schema": SARIF_SCHEMA, "version": "2.1.0", "runs": [run]}, ensure_ascii=False, indent=1) + "\n"
+    return sarif_log(file, version, rules, results)
 
 
 def as_junit(proof: Proof, words: Words, file: str) -> str:
