@@ -7,12 +7,12 @@ holds unknown values, and each question about one parts the courses. Flats that 
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import assert_never, cast
 
 from ..progress.happenings import Happening
-from ..progress.onerow import Row, RowOutcome, RowWalk
+from ..progress.onerow import Row, RowOutcome, RowWalk, Telling
 from ..progress.ops import Exchange, Plus, PutBy, PutCopies, PutNext, Reset, Unflag
 from ..progress.program import Action, Branch, Group, Listens, Program
 from .places import Places
@@ -23,22 +23,25 @@ from .unknown import ENDLESS, Course, Impossible, Piece, Unknown, at_first
 MOST_COURSES = 20_000
 """An action that can go more ways is too much: it is named."""
 Change = tuple[Piece, ...]
-End = tuple[str, str]
-"""A quest by its key, and the status that it comes to."""
+Event = tuple[str, str]
+"""Whose it is, and what: a quest by its key and the status that it comes to, an objective and `met`, a line and `said`."""
 ENDS = ("done", "failed", "declined")
+DID = "did"
+"""What happens to an action, by its name, where it took effect."""
+Watched = Callable[[Event], bool]
 
 
 @dataclass(frozen=True, slots=True)
 class Flat:
     """One thing that an action can do: `when` the columns have such values, each of `then` changes by itself.
 
-    `ends`: which quests come to which end by it.
+    `ends`: what happens by it of all that is watched, as a rule which quests come to which end.
     """
 
     action: int
     when: Mapping[int, Spans]
     then: Mapping[int, Change]
-    ends: frozenset[End] = frozenset()
+    ends: frozenset[Event] = frozenset()
 
     def holds(self, row: Sequence[int]) -> bool:
         """Whether it can be done in a row."""
@@ -129,19 +132,35 @@ def _heard_from(listener: Listens, old: Unknown, new: object) -> bool:
 
 @dataclass(frozen=True, slots=True)
 class Flattened:
-    """What one action came to: its flats, the columns that it was asked of, and the groups that chase each other by it."""
+    """What one action came to: its flats, the columns that it was asked of, and the groups that chase each other by it.
+
+    `happens`: all that happens on any of its courses, whether it is watched or not.
+    """
 
     flats: tuple[Flat, ...]
     asked: frozenset[int]
     chasing: frozenset[str]
     courses: int
+    happens: frozenset[Event] = frozenset()
+
+
+def quest_ends(event: Event) -> bool:
+    """Whether something that happens is the end of a quest: what is watched as a rule."""
+    return event[1] in ENDS
 
 
 class Parting:
     """The actions of one program parted into flats, within what can come together. `counts`: the columns that matter."""
 
-    def __init__(self, program: Program, together: Together, places: Places, counts: frozenset[int]):
-        self.program, self.places, self._counts = program, places, counts
+    def __init__(
+        self,
+        program: Program,
+        together: Together,
+        places: Places,
+        counts: frozenset[int],
+        watched: Watched = quest_ends,
+    ):
+        self.program, self.places, self._counts, self._watched = program, places, counts, watched
         self._course = course = Course(together)
         self._fresh: list[Unknown | int] = [
             at_first(course, n) if n in counts or column.sensed else column.start
@@ -159,6 +178,7 @@ class Parting:
         course.asked = set()
         found: list[Flat] = []
         chasing: set[str] = set()
+        happens: set[Event] = set()
         courses = 0
         for turned, given, when in self._ways(action):
             course.to_go = [[]]
@@ -174,10 +194,14 @@ class Parting:
                 except Impossible:
                     continue
                 chasing.update(name for outcome in outcomes for name in outcome.chasing)
-                ends = frozenset(end for outcome in outcomes for end in _ends(outcome))
-                if (then or ends) and self._possible(then):
-                    found += [Flat(number, w, then, ends) for w in self._placed(_both(when, course.chosen))]
-        return Flattened(tuple(found), frozenset(course.asked), frozenset(chasing), courses)
+                events = {event for outcome in outcomes for event in events_told(outcome.told)}
+                events |= {(action.name, DID)} if outcomes[0].took_effect else set()
+                ends = frozenset(filter(self._watched, events))
+                if (then or ends or not events <= happens) and self._possible(then):
+                    happens |= events
+                    if then or ends:
+                        found += [Flat(number, w, then, ends) for w in self._placed(both(when, course.chosen))]
+        return Flattened(tuple(found), frozenset(course.asked), frozenset(chasing), courses, frozenset(happens))
 
     def _ways(self, action: Action) -> Iterator[tuple[tuple[int, int] | None, dict[int, Spans], dict[int, Spans]]]:
         """How an action can be come to: a sensed column turned to a value, what columns have then, and what of it is asked.
@@ -258,20 +282,31 @@ class Parting:
             yield rest | {column: span(cell, cell) for column in (self._cell, *sorted(lying))}
 
 
-def _both(when: Mapping[int, Spans], chosen: Mapping[int, Spans]) -> dict[int, Spans]:
+def both(when: Mapping[int, Spans], chosen: Mapping[int, Spans]) -> dict[int, Spans]:
+    """What is asked by two conditions together; nothing is left of a column of which they ask different values."""
     found = dict(chosen)
     for column, spans in when.items():
         found[column] = met(found[column], spans) if column in found else spans
     return found
 
 
-def _ends(outcome: RowOutcome) -> Iterator[End]:
-    """What became of quests, of what ends them."""
-    for told, _ in outcome.told:
-        if told.what is Happening.QUEST:
-            status = str(next((value for name, value in told.details if name == "status"), ""))
-            if status in ENDS:
-                yield told.subject, status
+def events_told(several: Iterable[Telling]) -> Iterator[Event]:
+    """What happens by what is told: what comes of quests, stages, objectives, lines and replies."""
+    for told, _ in several:
+        details = dict(told.details)
+        match told.what:
+            case Happening.QUEST:
+                yield told.subject, str(details["status"])
+            case Happening.STAGE:
+                yield f"{told.subject}.{details['stage']}", "reached"
+            case Happening.OBJECTIVE if details["met"]:
+                yield told.subject, "met"
+            case Happening.LINE:
+                yield told.subject, "said"
+            case Happening.REPLY:
+                yield f"{details['line']}/{told.subject}", "chosen"
+            case _:
+                pass
 
 
 def _change(course: Course, column: int, value: object) -> Change | None:
@@ -298,7 +333,7 @@ def _most_parted(found: Sequence[Flat]) -> list[int]:
 
 def put_together(flats: Iterable[Flat], base: Sequence[Spans]) -> list[Flat]:
     """The same flats, fewer: two that do the same and differ in what they ask of one column are one."""
-    by_doing: dict[tuple[int, frozenset[End], tuple[tuple[int, Change], ...]], list[dict[int, Spans]]] = {}
+    by_doing: dict[tuple[int, frozenset[Event], tuple[tuple[int, Change], ...]], list[dict[int, Spans]]] = {}
     for flat in flats:
         then = {n: _widest(change) for n, change in flat.then.items()}
         doing = flat.action, flat.ends, tuple(sorted(then.items()))

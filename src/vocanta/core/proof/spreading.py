@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from ..progress.program import Program
 from ..project.noting import Note, unnoted
-from .flats import Flat, Flattened, Parting, TooMany, changed, put_together
+from .flats import Event, Flat, Flattened, Parting, TooMany, Watched, changed, put_together, quest_ends
 from .places import Places
 from .spans import Spans, span, values_in
 from .together import Together, bits
@@ -23,6 +23,8 @@ class Spread:
     together: Together
     chasing: frozenset[str]
     too_many: tuple[TooMany, ...] = ()
+    happens: frozenset[Event] = frozenset()
+    """All that can happen, as far as pairs of values tell."""
 
     def values(self, column: int) -> Spans:
         """The values that a column can come to have."""
@@ -36,22 +38,26 @@ def spread(
     seen: Iterable[Sequence[int]],
     wide: Sequence[Spans],
     note: Note = unnoted,
+    watched: Watched = quest_ends,
 ) -> Spread:
     """Everything that can happen from situations that were seen, the first among them.
 
-    `wide[n]`: the values of column n as far as it is known by itself. Deterministic.
+    `wide[n]`: the values of column n as far as it is known by itself; `watched`: what flats tell of what happens.
+    Deterministic.
     """
     together = Together(program, places, wide)
     for row in seen:
         together.see(row)
-    work = _Work(program, together, Parting(program, together, places, counts), note)
+    work = _Work(program, together, Parting(program, together, places, counts, watched), note)
     while work.round():
         pass
     found = work.found
     flats = [f for one in found.values() for f in one.flats if possible(together, f)]
     base = [together.values(n, together.reached) for n in range(len(program.columns))]
     chasing = frozenset().union(*(one.chasing for one in found.values()))
-    return Spread(program, counts, tuple(put_together(flats, base)), together, chasing, tuple(work.too_many.values()))
+    happens = frozenset().union(*(one.happens for one in found.values()))
+    too_many = tuple(work.too_many.values())
+    return Spread(program, counts, tuple(put_together(flats, base)), together, chasing, too_many, happens)
 
 
 class _Work:

@@ -13,7 +13,7 @@ from dataclasses import dataclass, field
 
 from ..progress.layout import STATUS
 from ..progress.program import Action, Program
-from .flats import Change, End, Flat, changed
+from .flats import Change, Event, Flat, both, changed
 from .spans import Spans, joined, met
 from .spreading import Spread
 from .system import Move, Question, Situation, System, Table
@@ -49,11 +49,42 @@ class Recoded:
     recodings: Mapping[int, Recoding]
     flats: tuple[tuple[Flat, ...], ...]
     too_wide: frozenset[int] = frozenset()
-    events: Mapping[End, int] = field(default_factory=dict)
+    events: Mapping[Event, int] = field(default_factory=dict)
 
     def of(self, row: Sequence[int]) -> Situation:
         """The situation of a row; -1 where a value was thought never to come."""
         return tuple(self.recodings[n].of(row[n]) for n in self.columns)
+
+
+@dataclass(frozen=True, slots=True)
+class Watch:
+    """Something asked beside what is asked of quests: whether one of some events can happen, and be out of reach for good.
+
+    It is asked only where columns have some values, in one of the ways of `when`. `awaited`: in which values of `column`
+    it counts as missed when it cannot happen any more. Flats must tell its events (`spread`); `raised` is a column that
+    becomes more where it happens.
+    """
+
+    key: str
+    events: frozenset[Event]
+    column: int
+    awaited: Spans = ()
+    when: tuple[Mapping[int, Spans], ...] = ({},)
+    raised: int = -1
+
+    @property
+    def event(self) -> Event:
+        """What happens where it does."""
+        return self.key, "watched"
+
+    def flats(self, flats: Iterable[Flat]) -> Iterator[Flat]:
+        """The flats that bring it, as such."""
+        for flat in flats:
+            if flat.ends & self.events or self.raised in flat.then:
+                for when in self.when:
+                    asked = both(flat.when, when)
+                    if all(asked.values()):
+                        yield Flat(flat.action, asked, flat.then, frozenset((self.event,)))
 
 
 def is_counted(action: Action) -> bool:
@@ -61,28 +92,31 @@ def is_counted(action: Action) -> bool:
     return action.whose == "player" and action.kind not in ("cross", "exit")
 
 
-def recoded(spread: Spread, first: Sequence[int], quests: Iterable[str]) -> Recoded:
+def recoded(spread: Spread, first: Sequence[int], quests: Sequence[str], watches: Sequence[Watch] = ()) -> Recoded:
     """The system of all flats from a row on, with a question for each quest: whether it can be done, and be left undone.
+    After those of quests come those of what else is watched.
 
     What ends the level leads nowhere: nothing can be done behind it.
     """
     program = spread.program
     flats = [_until_the_end(program, flat) for flat in spread.flats]
+    flats += [flat for watch in watches for flat in watch.flats(flats)]
     changes = _changes_of(flats)
+    apart = {watch.column for watch in watches} | {program.table.at("status", quest) for quest in quests}
     statuses = {program.table.at("status", quest): quest for quest in quests}
     parts: dict[int, list[tuple[int, int]]] = {}
     too_wide: set[int] = set()
     for column in sorted({c for flat in flats for c in (*flat.when, *flat.then)}):
-        found = _parts(spread, column, changes.get(column, {}), first[column], column in statuses)
+        found = _parts(spread, column, changes.get(column, {}), first[column], column in apart)
         if found is None:
             too_wide.add(column)
         else:
             parts[column] = found
     flats = [f for f in flats if not too_wide & (f.when.keys() | f.then.keys())]
-    for column in statuses:
+    for column in apart:
         parts.setdefault(column, [(first[column], first[column])])
-    recodings = {c: _recoding(p, changes.get(c, {}), c in statuses) for c, p in parts.items()}
-    return _system(program, flats, recodings, statuses, first, frozenset(too_wide))
+    recodings = {c: _recoding(p, changes.get(c, {}), c in apart) for c, p in parts.items()}
+    return _system(program, flats, recodings, statuses, watches, first, frozenset(too_wide))
 
 
 def _until_the_end(program: Program, flat: Flat) -> Flat:
@@ -206,13 +240,15 @@ def _system(
     flats: Iterable[Flat],
     recodings: Mapping[int, Recoding],
     statuses: Mapping[int, str],
+    watches: Sequence[Watch],
     first: Sequence[int],
     too_wide: frozenset[int],
 ) -> Recoded:
     sizes = {c: max(r.classes) + 1 for c, r in recodings.items()}
-    columns = tuple(c for c in sorted(recodings) if sizes[c] > 1 or c in statuses)
+    asked_of = {*statuses, *(w.column for w in watches)}
+    columns = tuple(c for c in sorted(recodings) if sizes[c] > 1 or c in asked_of)
     number = {column: n for n, column in enumerate(columns)}
-    events: dict[End, int] = {}
+    events: dict[Event, int] = {}
     masks: dict[tuple[int, Spans], int] = {}
     tables: dict[tuple[int, Change], Table] = {}
     moves: dict[Move, list[Flat]] = {}
@@ -252,6 +288,9 @@ def _system(
         active, out = (mask(column, joined((STATUS[s], STATUS[s]) for s in names)) for names in (ACTIVE, OUT))
         event = events.setdefault((quest, "done"), len(events))
         questions.append(Question(quest, event, number[column], active, out))
+    for watch in watches:
+        event = events.setdefault(watch.event, len(events))
+        questions.append(Question(watch.key, event, number[watch.column], mask(watch.column, watch.awaited), 0))
     system = System(
         tuple(program.columns[c].name for c in columns),
         tuple(sizes[c] for c in columns),
