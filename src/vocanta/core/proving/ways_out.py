@@ -1,0 +1,145 @@
+"""Ways out of what a proof has found: small mends, each proved again before it is offered.
+
+A mend is offered where the verdict that it is for comes out well and no other verdict comes out worse. Where one alone does
+not do, it is tried with one more for the next way in which the same goes wrong.
+"""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from dataclasses import dataclass
+
+from ..checks.finding import Mend, ended, shown
+from ..checks.mending import Give, Reword, joined, mended
+from ..checks.survey import Survey
+from ..engine.wording import Words
+from ..progress.compiling import compiled
+from ..progress.program import Action
+from ..project.problems import ProjectError
+from ..project.records import Project
+from ..proof.answering import MOST_NODES, Answer
+from ..proof.diagrams import TooLarge
+from ..proof.routes import Aim, NoWay, Ways
+from ..proof.verdicts import Verdict, What, verdicts, worked_out
+from .candidates import candidates
+
+MOST_OFFERED, MOST_TOGETHER = 4, 3
+"""So many ways out are offered for one verdict, and so many mends make up one at the most."""
+Key = tuple[str, What]
+_GOOD: Mapping[str, Answer] = {"can": "yes", "stuck": "never", "lost": "never"}
+
+
+@dataclass
+class Search:
+    """The search of ways out for one project. `seconds`: so long at the most for one verdict."""
+
+    project: Project
+    found: Sequence[Verdict]
+    seconds: float = 60.0
+    most: int = MOST_NODES // 6
+    tried: int = 0
+
+    def ways_out(self, verdict: Verdict, actions: Sequence[Action]) -> list[Mend]:
+        """What takes one verdict away; `actions`: what was done on the way that shows it."""
+        until = time.monotonic() + self.seconds
+        offered: list[Mend] = []
+        for mend in self._tried(self.project, verdict, actions, (), until):
+            offered.append(mend)
+            if len(offered) == MOST_OFFERED:
+                break
+        return offered
+
+    def _tried(
+        self, project: Project, verdict: Verdict, actions: Sequence[Action], with_: tuple[Mend, ...], until: float
+    ) -> Iterator[Mend]:
+        survey, further = Survey(project), []
+        for mend in _distinct(candidates(survey, verdict.quest, verdict.what, actions)):
+            if time.monotonic() > until:
+                return
+            if _places(mend) & {place for one in with_ for place in _places(one)}:
+                continue
+            after = mended(project, mend.writes)
+            outcome = self._outcome(after, verdict)
+            if outcome is None or not outcome.harmless(self.found, verdict):
+                continue
+            whole = (*with_, _named(mend, survey))
+            if outcome.answers[verdict.quest, verdict.what] == _GOOD[verdict.what]:
+                yield _as_one(whole)
+            elif outcome.way and outcome.way != tuple(a.name for a in actions):
+                further.append((len(outcome.way), after, outcome, whole))
+        if len(with_) + 1 < MOST_TOGETHER:
+            for _, after, outcome, whole in sorted(further, key=lambda one: -one[0])[:2]:
+                yield from self._tried(after, verdict, outcome.actions, whole, until)
+
+    def _outcome(self, project: Project, verdict: Verdict) -> _Outcome | None:
+        """All verdicts of a mended project; None for one that is not sound."""
+        self.tried += 1
+        return _outcome_of(project, [v.quest for v in self.found], verdict, self.most)
+
+
+@dataclass(frozen=True)
+class _Outcome:
+    answers: Mapping[Key, Answer]
+    actions: tuple[Action, ...] = ()
+
+    @property
+    def way(self) -> tuple[str, ...]:
+        """The names of what is done on the way on which it still goes wrong."""
+        return tuple(a.name for a in self.actions)
+
+    def harmless(self, before: Iterable[Verdict], mended_one: Verdict) -> bool:
+        """Whether no other verdict came out worse than before."""
+        for one in before:
+            if one.what not in _GOOD or (one.quest, one.what) == (mended_one.quest, mended_one.what):
+                continue
+            good, now = _GOOD[one.what], self.answers[one.quest, one.what]
+            if now != good and now != one.answer:
+                return False
+        return True
+
+
+def _outcome_of(project: Project, quests: Sequence[str], verdict: Verdict, most: int) -> _Outcome | None:
+    try:
+        program = compiled(project)
+    except ProjectError:
+        return None
+    worked = worked_out(program, list(dict.fromkeys(quests)))
+    answers: dict[Key, Answer] = {(v.quest, v.what): v.answer for v in verdicts(worked, most)}
+    if verdict.what == "can" or answers[verdict.quest, verdict.what] != "yes":
+        return _Outcome(answers)
+    aim: Aim = verdict.what if verdict.what in ("stuck", "lost") else "can"
+    question = next(q for q in worked.recoded.system.questions if q.key == verdict.quest)
+    try:
+        route = Ways(worked.recoded, most).route(question, aim)
+    except (TooLarge, NoWay):
+        return _Outcome(answers)
+    flats = route.flats if route is not None else ()
+    return _Outcome(answers, tuple(worked.program.actions[f.action] for f in flats))
+
+
+def _places(mend: Mend) -> set[tuple[str, str]]:
+    """The texts and values that a mend writes."""
+    return {(w.record, w.field if isinstance(w, Reword) else w.path if isinstance(w, Give) else "") for w in mend.writes}
+
+
+def _distinct(several: Iterable[Mend]) -> Iterator[Mend]:
+    seen: set[str] = set()
+    for mend in several:
+        if (written := repr(mend.writes)) not in seen:
+            seen.add(written)
+            yield mend
+
+
+def _named(mend: Mend, survey: Survey) -> Mend:
+    """A mend with its names as they are called."""
+    words: Words = survey.words
+    return Mend(mend.label, shown(mend.says, words.name), mend.writes)
+
+
+def _as_one(several: Sequence[Mend]) -> Mend:
+    """Some mends as one: what they write, one after the other."""
+    if len(several) == 1:
+        return several[0]
+    says = " ".join(ended(m.says) for m in several)
+    return Mend(" and ".join(m.label for m in several), says, joined(m.writes for m in several))
