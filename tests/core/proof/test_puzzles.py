@@ -20,7 +20,7 @@ class KnownAnswers(unittest.TestCase):
             one = found[what]
             with self.subTest(what):
                 self.assertEqual((one.verdict.answer, one.because), ("never" if counted is None else "yes", ""))
-                self.assertEqual((one.counted, one.walked), (counted or 0, counted is not None))
+                self.assertEqual((one.way.counted, one.way.walked), (counted or 0, counted is not None))
 
     def test_a_wolf_a_goat_and_a_cabbage_are_over_in_seven(self):
         self.held(puzzles.crossing(), can=7, stuck=None, lost=None)
@@ -48,7 +48,7 @@ class KnownAnswers(unittest.TestCase):
             found = {p.verdict.what: p for p in prove(puzzles.one_key_for_two()).proved}
         self.assertEqual(found["can"].verdict.answer, "undecided")
         self.assertIn("a fault of ours: layer 1", found["can"].because)
-        self.assertEqual((found["stuck"].verdict.answer, found["stuck"].counted), ("yes", 2))
+        self.assertEqual((found["stuck"].verdict.answer, found["stuck"].way.counted), ("yes", 2))
 
 
 if __name__ == "__main__":

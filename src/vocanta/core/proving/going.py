@@ -47,6 +47,8 @@ class Gone:
     deeds: tuple[Deed, ...]
     failed: str = ""
     late: bool = False
+    stretches: tuple[tuple[float, int, int], ...] = ()
+    """For each flat that was gone how many metres were walked in it, and from where to where the chronicle tells of it."""
 
 
 class Goer:
@@ -58,6 +60,7 @@ class Goer:
         self.run = Run(project, Start(), whole)
         self._rows = list(first)
         self.deeds: list[Deed] = []
+        self._stretches: list[tuple[float, int, int]] = []
 
     def gone(self, route: Route, claim: Callable[[Run], bool]) -> Gone:
         """Go it; `claim` says whether what it promises has come about."""
@@ -67,17 +70,31 @@ class Goer:
             timed = timed or action.whose == "clock"
             after = flat.after(self._rows)
             try:
-                for given in self._done(action, flat, after):
-                    self.run.tick(given)
-                    if self.run.situation.ended:
-                        break
+                self._stretch(self._done(action, flat, after))
             except Stuck as stuck:
-                return Gone(self.run, tuple(self.deeds), f"{action.name}: {stuck}", timed)
+                return self._gone(f"{action.name}: {stuck}", timed)
             self._rows = after
-        for given in self._to_the_end(claim):
-            self.run.tick(given)
+        self._stretch(self._to_the_end(claim))
         failed = "" if claim(self.run) else "it does not come to that"
-        return Gone(self.run, tuple(self.deeds), failed, timed and bool(failed))
+        return self._gone(failed, timed and bool(failed))
+
+    def _gone(self, failed: str, late: bool) -> Gone:
+        return Gone(self.run, tuple(self.deeds), failed, late, tuple(self._stretches))
+
+    def _stretch(self, inputs: Iterator[Input]) -> None:
+        """Make the ticks of one flat, and note how far one walks by them and what is told meanwhile."""
+        situation, since, metres = self.run.situation, len(self.run.chronicle), 0.0
+        try:
+            for given in inputs:
+                level, x, y = situation.level, situation.player.x, situation.player.y
+                self.run.tick(given)
+                if situation.level == level:
+                    step = math.hypot(situation.player.x - x, situation.player.y - y)
+                    metres += step if step < _BEFORE_M else 0.0
+                if situation.ended:
+                    break
+        finally:
+            self._stretches.append((metres, since, len(self.run.chronicle)))
 
     def _to_the_end(self, claim: Callable[[Run], bool]) -> Iterator[Input]:
         """Walk on to where the route ends, where that alone is left of it; then a moment for what has just been begun."""

@@ -47,9 +47,14 @@ def sentence(proved: Proved, words: Words) -> str:
     if proved.verdict.answer == "undecided":
         return f"{said[0].upper()}{said[1:]} ({proved.because})"
     if proved.verdict.answer == "yes":
-        times = "1 thing to do" if proved.counted == 1 else f"{proved.counted} things to do"
+        times = "1 thing to do" if proved.way.counted == 1 else f"{proved.way.counted} things to do"
         return f"{said}: {times}"
     return said[0].upper() + said[1:]
+
+
+def _said(proved: Proved) -> list[str]:
+    """The steps of its way in words."""
+    return [step.says for step in proved.way.steps]
 
 
 def lines(proof: Proof, words: Words) -> list[str]:
@@ -58,8 +63,8 @@ def lines(proof: Proof, words: Words) -> list[str]:
     for one in proof.proved:
         weight = f"{one.weight}: " if one.weight else ""
         found.append(f"{weight}{sentence(one, words)}.")
-        if one.steps and (one.weight or one.verdict.answer == "undecided"):
-            found.append("    " + " · ".join(one.steps))
+        if one.way.steps and (one.weight or one.verdict.answer == "undecided"):
+            found.append("    " + " · ".join(_said(one)))
     found += [f"stops it: cues chase each other without end: {name}." for name in proof.chasing]
     found += [f"left out, since it cannot be used: {p.path}: {p.message}" for p in proof.left_out]
     return found
@@ -75,9 +80,10 @@ def as_data(proved: Proved, words: Words) -> dict[str, Any]:
         "says": sentence(proved, words),
         "because": proved.because,
         "too_much": list(proved.verdict.too_much),
-        "things_to_do": proved.counted if proved.steps or proved.walked else None,
-        "steps": list(proved.steps),
-        "walked": proved.walked,
+        "things_to_do": proved.way.counted if proved.way.steps or proved.way.walked else None,
+        "steps": _said(proved),
+        "metres": round(proved.way.metres, 1) if proved.way.walked else None,
+        "walked": proved.way.walked,
     }
 
 
@@ -101,7 +107,7 @@ def as_sarif(proof: Proof, words: Words, file: str, version: str) -> str:
     results = []
     for one in (p for p in proof.proved if p.weight):
         where = {"name": one.verdict.quest, "fullyQualifiedName": f"quest/{one.verdict.quest}", "kind": "object"}
-        way = f" The way there: {' · '.join(one.steps)}." if one.steps else ""
+        way = f" The way there: {' · '.join(_said(one))}." if one.way.steps else ""
         results.append(
             {
                 "ruleId": _RULES[one.verdict.what][0],
@@ -135,7 +141,7 @@ def as_junit(proof: Proof, words: Words, file: str) -> str:
     for one in proof.proved:
         name = f"{one.verdict.quest}: {one.verdict.what}"
         case = ET.SubElement(suite, "testcase", classname="vocanta.prove", name=cleaned(name))
-        said, way = cleaned(sentence(one, words)), cleaned("\n".join(one.steps))
+        said, way = cleaned(sentence(one, words)), cleaned("\n".join(_said(one)))
         if one.weight:
             ET.SubElement(case, "failure", message=said, type=one.weight).text = way
         elif one.verdict.answer == "undecided":

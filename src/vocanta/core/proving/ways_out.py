@@ -16,6 +16,7 @@ from ..checks.survey import Survey
 from ..engine.wording import Words
 from ..progress.compiling import compiled
 from ..progress.program import Action
+from ..project.noting import Note, unnoted
 from ..project.problems import ProjectError
 from ..project.records import Project
 from ..proof.answering import MOST_NODES, Answer
@@ -32,17 +33,17 @@ _GOOD: Mapping[str, Answer] = {"can": "yes", "stuck": "never", "lost": "never"}
 
 @dataclass
 class Search:
-    """The search of ways out for one project. `seconds`: so long at the most for one verdict."""
+    """The search of ways out for one project, of which so much was `found`."""
 
     project: Project
     found: Sequence[Verdict]
-    seconds: float = 60.0
     most: int = MOST_NODES // 6
+    note: Note = unnoted
     tried: int = 0
 
-    def ways_out(self, verdict: Verdict, actions: Sequence[Action]) -> list[Mend]:
-        """What takes one verdict away; `actions`: what was done on the way that shows it."""
-        until = time.monotonic() + self.seconds
+    def ways_out(self, verdict: Verdict, actions: Sequence[Action], seconds: float) -> list[Mend]:
+        """What takes one verdict away; `actions`: what was done on the way that shows it, `seconds`: so long at the most."""
+        until = time.monotonic() + seconds
         offered: list[Mend] = []
         for mend in self._tried(self.project, verdict, actions, (), until):
             offered.append(mend)
@@ -53,7 +54,7 @@ class Search:
     def _tried(
         self, project: Project, verdict: Verdict, actions: Sequence[Action], with_: tuple[Mend, ...], until: float
     ) -> Iterator[Mend]:
-        survey, further = Survey(project), []
+        survey, further, mends = Survey(project), [], 0
         for mend in _distinct(candidates(survey, verdict.quest, verdict.what, actions)):
             if time.monotonic() > until:
                 return
@@ -65,16 +66,18 @@ class Search:
                 continue
             whole = (*with_, _named(mend, survey))
             if outcome.answers[verdict.quest, verdict.what] == _GOOD[verdict.what]:
+                mends += 1
                 yield _as_one(whole)
             elif outcome.way and outcome.way != tuple(a.name for a in actions):
                 further.append((len(outcome.way), after, outcome, whole))
-        if len(with_) + 1 < MOST_TOGETHER:
+        if not mends and len(with_) + 1 < MOST_TOGETHER:
             for _, after, outcome, whole in sorted(further, key=lambda one: -one[0])[:2]:
                 yield from self._tried(after, verdict, outcome.actions, whole, until)
 
     def _outcome(self, project: Project, verdict: Verdict) -> _Outcome | None:
         """All verdicts of a mended project; None for one that is not sound."""
         self.tried += 1
+        self.note("Looking for ways out", self.tried, 0)
         return _outcome_of(project, [v.quest for v in self.found], verdict, self.most)
 
 

@@ -1,0 +1,149 @@
+"""The way to something that is so: the shortest one, gone by the engine on foot, and told step by step."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from typing import Any, Literal
+
+from ..engine.again import card_of, reached
+from ..engine.run import Run
+from ..engine.wording import Words
+from ..progress.happenings import Happening
+from ..progress.program import Action, Program
+from ..project.keeping import Deed
+from ..project.noting import Note
+from ..project.records import Project
+from ..project.tree import plain
+from ..proof.diagrams import TooLarge
+from ..proof.routes import Aim, NoWay, Route, Ways
+from ..proof.system import Question
+from ..proof.values import is_counted
+from ..proof.verdicts import Worked
+from .going import Goer, Gone
+from .wording import in_words, subject_of
+
+_TOLD = (Happening.GAINED, Happening.LOST, Happening.QUEST, Happening.STAGE)
+
+
+@dataclass(frozen=True, slots=True)
+class Step:
+    """One thing that is done on a way: in words, whose it is, how many metres are walked to it, and what comes of it.
+
+    `counts`: whether it counts for the length of the way.
+    """
+
+    says: str
+    subject: str = ""
+    metres: float = 0.0
+    then: tuple[str, ...] = ()
+    counts: bool = True
+
+
+@dataclass(frozen=True, slots=True)
+class Way:
+    """A way: its steps, how many things there are to do, whether the engine has gone it to its end, by which deeds.
+
+    `card` begins where it ends, as the values of a start card.
+    """
+
+    steps: tuple[Step, ...] = ()
+    counted: int = 0
+    walked: bool = False
+    deeds: tuple[Deed, ...] = ()
+    card: dict[str, Any] | None = None
+    actions: tuple[Action, ...] = ()
+
+    @property
+    def metres(self) -> float:
+        """How long it is on foot."""
+        return sum(step.metres for step in self.steps)
+
+
+Out = Literal["walked", "none", "undecided"]
+
+
+@dataclass(frozen=True, slots=True)
+class Sought:
+    """What came of a search: a way that was walked, none at all, or not decided, and then why."""
+
+    out: Out
+    way: Way = Way()
+    because: str = ""
+
+
+class Spent(Exception):
+    """The time for a proof is over. Raised through what notes how far it has come; never leaves this package."""
+
+
+class WayFinder:
+    """Finds and goes the ways of one worked program."""
+
+    def __init__(self, project: Project, whole: Program, worked: Worked, most: int, note: Note):
+        self.project, self.whole, self.worked = project, whole, worked
+        self.words = Words(project, lambda: whole.layout)
+        self._ways = Ways(worked.recoded, most, note)
+
+    def sought(self, question: Question, aim: Aim, claim: Callable[[Run], bool] | None = None) -> Sought:
+        """The shortest way to where a question's event has happened or is left behind for good, that can be gone.
+
+        `claim` says of a run whether what is promised has come about; without it the situation decides.
+        """
+        told = Sought("undecided")
+        try:
+            for eager in (True, False):
+                found = self._ways.route(question, aim, eager)
+                if found is None:
+                    return Sought("none")
+                gone = self._goer().gone(found, claim or self._left_there(found))
+                told = self._told(found, gone)
+                if told.out == "walked":
+                    break
+        except TooLarge:
+            return Sought("undecided", because="no way was found within the memory")
+        except Spent:
+            return Sought("undecided", because="time")
+        except NoWay as fault:
+            return Sought("undecided", because=f"the proof failed, which is a fault of ours: {fault}")
+        return told
+
+    def _goer(self) -> Goer:
+        worked = self.worked
+        return Goer(self.project, self.whole, worked.program, worked.places, worked.first)
+
+    def _left_there(self, found: Route) -> Callable[[Run], bool]:
+        """That a run stands where a route leads. A row of the whole program is one of what was left of it as well."""
+        return lambda run: found.is_there(run.situation.row)
+
+    def _told(self, found: Route, gone: Gone) -> Sought:
+        steps = tuple(self._steps(found, gone))
+        actions = tuple(self.worked.program.actions[f.action] for f in found.flats)
+        if not gone.failed:
+            card = plain(card_of(gone.run.situation, reached(gone.run.situation, gone.run.clocks)))
+            card.pop("key")
+            return Sought("walked", Way(steps, found.counted, True, gone.deeds, card, actions))
+        why = f"no way was found that can be gone in time: {gone.failed}" if gone.late else gone.failed
+        return Sought("undecided", Way(steps, found.counted, False, gone.deeds, None, actions), why)
+
+    def _steps(self, found: Route, gone: Gone) -> Iterator[Step]:
+        """What is worth telling of a way: what is done, exits and waits; metres walked before it are its own."""
+        metres = 0.0
+        told: list[Step] = []
+        for number, flat in enumerate(found.flats):
+            action = self.worked.program.actions[flat.action]
+            walked, since, until = gone.stretches[number] if number < len(gone.stretches) else (0.0, 0, 0)
+            metres += walked
+            then = tuple(e.text for e in gone.run.chronicle[since:until] if e.what in _TOLD and e.text)
+            if self._is_told_of(action):
+                told.append(
+                    Step(in_words(self.words, action), subject_of(action), round(metres, 1), then, is_counted(action))
+                )
+                metres = 0.0
+            elif told and then:
+                last = told.pop()
+                told.append(Step(last.says, last.subject, last.metres, (*last.then, *then), last.counts))
+        yield from told
+
+    @staticmethod
+    def _is_told_of(action: Action) -> bool:
+        return is_counted(action) or action.kind == "exit" or action.whose == "clock"
