@@ -43,7 +43,7 @@ def in_words(words: Words, action: Action) -> str:
         case "arrive":
             return f"wait for {name(action.subject)}"
         case "resume" | "clock" | "deliver":
-            return f"wait: {name(action.subject)}"
+            return "wait" if action.subject == "project" else f"wait: {name(action.subject)}"
         case "near" | "away" | "cross" | "sensed":
             return f"walk: {name(action.subject)}"
         case _:

@@ -1,0 +1,154 @@
+"""Work on projects that goes on by itself in a process of low priority, one for each project: asked for, followed, stopped."""
+
+from __future__ import annotations
+
+import contextlib
+import json
+import subprocess
+import threading
+import time
+from dataclasses import dataclass, field
+from typing import Any, Generic, TypeVar
+
+from ..core.project.problems import ProblemData
+from . import models
+from .events import Key, key_of
+from .processes import begun
+
+Told = dict[str, Any]
+MOST_WAIT_S = 10.0
+
+
+@dataclass
+class AtWork:
+    """What is known of the work on one project: as of which edit, and the process that does it while it goes on.
+
+    `stamp` counts on whenever anything is new.
+    """
+
+    edit: int = 0
+    problems: list[ProblemData] = field(default_factory=list)
+    stamp: int = 0
+    process: subprocess.Popen[str] | None = None
+
+
+Known = TypeVar("Known", bound=AtWork)
+
+
+class Background(Generic[Known]):
+    """The work of one sort on all projects.
+
+    | work | what may happen | next |
+    |---|---|---|
+    | known | the project is edited, and somebody asks | at work |
+    | at work | something came out | at work, or known after the last |
+    | at work | the project is edited, and somebody asks | at work anew |
+    | at work | stopped | known as far as it is |
+    """
+
+    module = ""
+    """The module whose process does it: a line of JSON in, such lines out."""
+
+    def __init__(self) -> None:
+        self._lock = threading.RLock()
+        self._news = threading.Condition(self._lock)
+        self._known: dict[Key, Known] = {}
+
+    def known(self, project: models.Project, stamp: int | None, *, anew: bool = False, going: bool = True) -> Known:
+        """What came out for a project; worked out again where it was not since it is as it is now.
+
+        `stamp`: what the caller has seen; something newer is waited for, up to 10 s, while there is work. `anew`: all of
+        it is done again. `going`: nothing is begun where it was stopped.
+        """
+        with self._lock:
+            known = self._known.get(key_of(project))
+            if known is None:
+                known = self._known[key_of(project)] = self._first(project)
+            if anew:
+                self._forget(known)
+            if anew or (going and known.edit != project.edit_number):
+                self._end(known)
+                known.edit = project.edit_number
+                self._begin(project, known)
+            end = time.monotonic() + MOST_WAIT_S
+            while stamp == known.stamp and known.process is not None and (left := end - time.monotonic()) > 0:
+                self._news.wait(left)
+            return known
+
+    def stop(self, project: models.Project) -> None:
+        """Stop the work on a project; what was come to so far stays."""
+        with self._lock:
+            known = self._known.get(key_of(project))
+            if known is not None:
+                self._end(known)
+
+    def close(self) -> None:
+        """End all that is at work, and forget what it came to."""
+        with self._lock:
+            for known in self._known.values():
+                self._end(known)
+            self._known.clear()
+
+    # --- what each sort does by itself
+
+    def _first(self, project: models.Project) -> Known:
+        """What is known of a project before anything was worked out."""
+        raise NotImplementedError
+
+    def _forget(self, known: Known) -> None:
+        """Forget what came out, since all is to be done anew."""
+
+    def _begin(self, project: models.Project, known: Known) -> None:
+        """Begin whatever is missing for the project as it is now."""
+        raise NotImplementedError
+
+    def _hear(self, known: Known, said: Told) -> None:
+        """Take in what the process says."""
+        raise NotImplementedError
+
+    def _stopped(self, known: Known) -> None:
+        """The process has ended, by itself or not."""
+
+    # --- the process
+
+    def _start(self, known: Known, asked: Told) -> None:
+        process = begun(self.module)
+        known.process, known.problems = process, []
+        line = json.dumps(asked) + "\n"
+        threading.Thread(target=self._listen, args=(known, process, line), daemon=True).start()
+
+    def _listen(self, known: Known, process: subprocess.Popen[str], asked: str) -> None:
+        assert process.stdin is not None
+        assert process.stdout is not None
+        with contextlib.suppress(BrokenPipeError), process.stdin as asking:
+            asking.write(asked)
+        with process.stdout as lines:
+            for line in lines:
+                self._take(known, process, json.loads(line))
+        process.wait()
+        with self._lock:
+            if known.process is process:
+                known.process = None
+                self._stopped(known)
+                self._tell(known)
+
+    def _take(self, known: Known, process: subprocess.Popen[str], said: Told) -> None:
+        with self._lock:
+            if known.process is not process:
+                return
+            if "problems" in said:
+                known.problems = said["problems"]
+            else:
+                self._hear(known, said)
+            self._tell(known)
+
+    def _tell(self, known: Known) -> None:
+        known.stamp += 1
+        self._news.notify_all()
+
+    def _end(self, known: Known) -> None:
+        process, known.process = known.process, None
+        if process is not None:
+            process.kill()
+            self._stopped(known)
+            self._tell(known)
