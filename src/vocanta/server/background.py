@@ -10,13 +10,19 @@ import time
 from dataclasses import dataclass, field
 from typing import Any, Generic, TypeVar
 
-from ..core.project.problems import ProblemData
+from ..core.project.problems import Problem, ProblemData
 from . import models
 from .events import Key, key_of
 from .processes import begun
 
 Told = dict[str, Any]
 MOST_WAIT_S = 10.0
+_FAULT = Problem(
+    "fault",
+    "The work ended before it was done. That is a fault of ours, or it was ended from outside.",
+    "Begin it again; nothing of the project is touched by it.",
+    "",
+)
 
 
 @dataclass
@@ -69,7 +75,7 @@ class Background(Generic[Known]):
             if anew or (going and known.edit != project.edit_number):
                 self._end(known)
                 known.edit = project.edit_number
-                self._begin(project, known)
+                self._begin(project, known, anew=anew)
             end = time.monotonic() + MOST_WAIT_S
             while stamp == known.stamp and known.process is not None and (left := end - time.monotonic()) > 0:
                 self._news.wait(left)
@@ -98,8 +104,8 @@ class Background(Generic[Known]):
     def _forget(self, known: Known) -> None:
         """Forget what came out, since all is to be done anew."""
 
-    def _begin(self, project: models.Project, known: Known) -> None:
-        """Begin whatever is missing for the project as it is now."""
+    def _begin(self, project: models.Project, known: Known, *, anew: bool) -> None:
+        """Begin whatever is missing for the project as it is now; `anew`: since somebody asks for it."""
         raise NotImplementedError
 
     def _hear(self, known: Known, said: Told) -> None:
@@ -129,6 +135,7 @@ class Background(Generic[Known]):
         with self._lock:
             if known.process is process:
                 known.process = None
+                known.problems = known.problems if not process.returncode else [_FAULT.as_dict()]
                 self._stopped(known)
                 self._tell(known)
 

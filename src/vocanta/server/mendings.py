@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
+from dataclasses import asdict
 from typing import Any
 
 from ..core.checks.mending import OF_DESIGN, Add, Before, Give, MakeSound, Remove, Reword, Write
 from ..core.cuetext.references import replaced
 from ..core.phrases.nodes import Span
+from ..core.project.tree import plain
 from .rowshelf import RowData
 
 Changes = list[dict[str, Any]]
@@ -83,3 +85,21 @@ def _order_before(row: RowData, other: RowData, rows: Mapping[int, RowData]) -> 
     beside = (r.order for r in rows.values() if r.owner == other.owner and r.type == other.type and r.id != row.id)
     before = max((order for order in beside if order < other.order), default=other.order - 2.0)
     return (before + other.order) / 2
+
+
+# --- as they travel
+
+
+def write_told(write: Write) -> dict[str, Any]:
+    """One thing that a way out writes: other words, or a value."""
+    assert isinstance(write, Reword | Give)
+    if isinstance(write, Reword):
+        return {"do": "reword", **asdict(write), "span": list(write.span)}
+    return {"do": "give", "record": write.record, "path": write.path, "value": plain(write.value)}
+
+
+def write_of(told: dict[str, Any]) -> Reword | Give:
+    """The same back again."""
+    if told["do"] == "reword":
+        return Reword(told["record"], told["field"], (told["span"][0], told["span"][1]), told["text"])
+    return Give(told["record"], told["path"], told["value"])

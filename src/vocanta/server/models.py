@@ -399,6 +399,13 @@ class RunInputs(models.Model):
     """All that the run was at its end, to the last bit."""
 
 
+class KeptProof(models.Model):
+    """What came out of the last whole proof of a project, with the edit that it speaks of."""
+
+    project = models.OneToOneField(Project, on_delete=models.CASCADE, related_name="proof")
+    told: models.JSONField[Any, Any] = models.JSONField(default=dict)
+
+
 RECORD_MODELS: dict[str, type[Record]] = {
     "project": SettingsRecord,
     "level": Level,

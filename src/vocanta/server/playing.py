@@ -18,6 +18,8 @@ from ..core.project.tree import plain
 from . import listing, models
 from .changes import read_changes
 from .programs import Compiled, compiled_project
+from .proof_readings import told_way
+from .proofs import known_proof
 from .refusals import Refused, not_found
 from .writing import writing
 
@@ -64,8 +66,9 @@ def begin_here(project_id: int, here: dict[str, Any]) -> Begun:
 
 
 def watch(project_id: int, asked: dict[str, Any]) -> Begun:
-    """A kept walk (`walk`, by its name) in the project as it is now, or a run as it went (`run`, by its number), to be watched;
-    `at` is the tick that is shown first. Nothing of it is kept. Raises `Refused` 404, 409, 422."""
+    """A kept walk (`walk`, by its name) in the project as it is now, a run as it went (`run`, by its number), or the way of a
+    verdict (`way`, by its name), to be watched; `at` is the tick that is shown first. Nothing of it is kept. Raises `Refused`
+    404, 409, 422."""
     project = listing.found_project(project_id)
     at, key, run = asked.get("at"), asked.get("walk"), asked.get("run")
     if at is not None and not is_number(at):
@@ -77,7 +80,17 @@ def watch(project_id: int, asked: dict[str, Any]) -> Begun:
         first = resumed.first | {"inputs": [], "tick": 0, "mark": ""}
         script = {"inputs": resumed.first["inputs"], "until": resumed.first["tick"], "at": at}
         return resumed._replace(run=0, first=first | {"watch": script})
-    raise _senseless("Name a walk, or give the number of a run.")
+    if isinstance(asked.get("way"), str):
+        return _watch_way(project, asked["way"], at)
+    raise _senseless("Name a walk or a way, or give the number of a run.")
+
+
+def _watch_way(project: models.Project, key: str, at: int | None) -> Begun:
+    way = told_way(known_proof(project, None, going=False), key)
+    if way is None:
+        raise not_found("way", "watch")
+    first = {"project": listing.filed_out(project), "start": as_data(Start()), "watch": {"deeds": way["deeds"], "at": at}}
+    return Begun(0, project.edit_number, first, ())
 
 
 def _watch_walk(project: models.Project, key: str, at: int | None) -> Begun:

@@ -79,6 +79,12 @@ class Programs:
                 self._known.popitem(last=False)
             return known
 
+    def addresses(self, project: models.Project) -> dict[str, int]:
+        """The id of every record of the project as it is now, by its address."""
+        self.of(project)
+        with self._lock:
+            return self._known[key_of(project)][1].addresses()
+
     def clear(self) -> None:
         """Know nothing."""
         with self._lock:
@@ -109,3 +115,8 @@ def forget() -> None:
 def compiled_project(project: models.Project) -> Compiled:
     """The project as it is now, compiled."""
     return _PROGRAMS.of(project)
+
+
+def addresses(project: models.Project) -> dict[str, int]:
+    """The id of every record of the project as it is now, by its address."""
+    return _PROGRAMS.addresses(project)

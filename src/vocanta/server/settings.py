@@ -1,4 +1,5 @@
-"""Django settings. What differs between machines comes from the environment: `VOCANTA_DATA`, `VOCANTA_HOSTS`."""
+"""Django settings. What differs between machines comes from the environment: `VOCANTA_DATA`, `VOCANTA_HOSTS`,
+`VOCANTA_PROVES` (0: projects are proved on demand only, not by themselves after edits)."""
 
 from __future__ import annotations
 
@@ -53,6 +54,7 @@ STATIC_URL = "/static/"
 STATIC_ROOT = DATA / "static"
 STATICFILES_DIRS = [ROOT / "web" / "dist"] if (ROOT / "web" / "dist").is_dir() else []
 FRONT_PAGE = ROOT / "web" / "dist" / "index.html"
+PROVES_BY_ITSELF = os.environ.get("VOCANTA_PROVES", "1") != "0"
 DATA_UPLOAD_MAX_MEMORY_SIZE = 8 * 1024 * 1024
 APPEND_SLASH = False
 SERVESTATIC_USE_FINDERS = True

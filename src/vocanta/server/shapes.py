@@ -15,6 +15,7 @@ from ..core.project.fileformat import value_problem
 from ..core.project.placeholder import Sort
 from ..core.project.problems import ProblemData, ProjectError
 from .finding_shapes import FINDING_SHAPES
+from .proof_shapes import PROOF_SHAPES
 from .walk_shapes import WALK_SHAPES
 
 T = TypeVar("T")
@@ -636,6 +637,7 @@ SHAPES: tuple[type, ...] = (
     TrackedShape,
     *FINDING_SHAPES,
     *WALK_SHAPES,
+    *PROOF_SHAPES,
 )
 
 

@@ -3,7 +3,7 @@
 from django.urls import path, re_path
 from drf_spectacular.views import SpectacularAPIView
 
-from . import finding_views, views, walk_views
+from . import finding_views, proof_views, views, walk_views
 
 urlpatterns = [
     path("api/schema", SpectacularAPIView.as_view()),
@@ -55,6 +55,8 @@ urlpatterns = [
     path("api/projects/<int:project>/runs", walk_views.Runs.as_view()),
     path("api/projects/<int:project>/runs/<int:run>", walk_views.RunOne.as_view()),
     path("api/projects/<int:project>/runs/<int:run>/beside/<int:other>", walk_views.RunsCompared.as_view()),
+    path("api/projects/<int:project>/proof", proof_views.Proof.as_view()),
+    path("api/projects/<int:project>/proof/<slug:of>/<slug:what>", proof_views.ProofWay.as_view()),
     path("api/projects/<int:project>/complete", views.Complete.as_view()),
     path("api/projects/<int:project>/options", views.Options.as_view()),
     path("api/rearrange", views.Rearrange.as_view()),

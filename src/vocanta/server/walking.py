@@ -43,7 +43,7 @@ class Rewalking(Background[Walks]):
     def _forget(self, known: Walks) -> None:
         known.outcomes.clear()
 
-    def _begin(self, project: models.Project, known: Walks) -> None:
+    def _begin(self, project: models.Project, known: Walks, *, anew: bool) -> None:
         known.rests_on = rests_on(compiled_project(project).core)
         known.outcomes = {key: told for key, told in known.outcomes.items() if key in known.rests_on}
         if missing := known.missing():

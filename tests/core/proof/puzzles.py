@@ -82,7 +82,7 @@ def jugs() -> Project:
 
 # --- locked doors
 
-HALL, LEFT, RIGHT = area("hall", 0, 0, 10, 4), area("left", 0, 4, 5, 4), area("right", 5, 4, 5, 4)
+HALL, LEFT, RIGHT = area("hall", 0, 0, 10, 4), area("left_room", 0, 4, 5, 4), area("right_room", 5, 4, 5, 4)
 WALLS = (
     Wall("w1", ((0, 4), (1.5, 4))),
     Wall("w2", ((2.5, 4), (7.5, 4))),

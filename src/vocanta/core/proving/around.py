@@ -59,7 +59,7 @@ class Around:
         """Each as soon as it is known; what is left when the time is over is not decided."""
         try:
             self.worked = worked = spread_whole(self.whole, begun(self.whole), self.note)
-        except Spent:
+        except (Spent, MemoryError):
             return
         left_out = bool(worked.spread.too_many or worked.spread.chasing)
         yield from (self._never(one, left_out) for one in never(worked))

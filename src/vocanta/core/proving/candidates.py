@@ -66,6 +66,13 @@ def _records_of(survey: Survey, action: Action) -> Iterator[str]:
         yield from (record for record in survey.records if record.rpartition("/cue/")[0] in owners)
 
 
+def _whose(survey: Survey, record: str) -> str:
+    """Whose a text is; which of them, where it is one of several cues."""
+    owner, cue, _ = record.rpartition("/cue/")
+    several = cue and sum(one.startswith(f"{owner}/cue/") for one in survey.records) > 1
+    return survey.words.rule(record) if several else survey.whose(record)
+
+
 # --- what is decided
 
 
@@ -133,7 +140,7 @@ def _takes_as_needs(survey: Survey, text: Text) -> Iterator[Mend]:
             return replace(tree, steps=tuple(steps), tops=tree.tops if has else (*tree.tops, need))
 
         if (write := _rewritten(text, kept)) is not None:
-            says = f"Let {survey.whose(text.record)} ask for {called(item)} and not take it."
+            says = f"Let {_whose(survey, text.record)} ask for {called(item)} and not take it."
             yield Mend("ask, not take", says, (write,))
 
 
@@ -153,7 +160,7 @@ def _needs_more(survey: Survey, quest: str, text: Text) -> Iterator[Mend]:
             return replace(tree, tops=(*tree.tops, n.Top(need)))
 
         if (write := _rewritten(text, asked)) is not None:
-            yield Mend("ask for more", f"Let {survey.whose(text.record)} also ask that {words}.", (write,))
+            yield Mend("ask for more", f"Let {_whose(survey, text.record)} also ask that {words}.", (write,))
 
 
 def _loses(step: Any) -> bool:
@@ -166,7 +173,7 @@ def _again(survey: Survey, text: Text) -> Iterator[Mend]:
     """What can be done once only can be done again: the step that puts it out of use goes, or *once* does."""
     record = survey.record(text.record)
     if getattr(record, "repeat", "") == "once":
-        says = f"Let {survey.whose(text.record)} be there every time."
+        says = f"Let {_whose(survey, text.record)} be there every time."
         yield Mend("every time", says, (Give(text.record, "repeat", "every_time"),))
     if text.read is None or text.start != "cue":
         return
@@ -180,7 +187,7 @@ def _again(survey: Survey, text: Text) -> Iterator[Mend]:
                 return replace(tree, steps=(*tree.steps[:number], *tree.steps[number + 1 :]))
 
             if (write := _rewritten(text, without)) is not None:
-                yield Mend("again and again", f"Let {survey.whose(text.record)} stay as it is.", (write,))
+                yield Mend("again and again", f"Let {_whose(survey, text.record)} stay as it is.", (write,))
 
 
 def _one_more(survey: Survey, item: str) -> Iterator[Mend]:
@@ -200,7 +207,7 @@ def _one_more(survey: Survey, item: str) -> Iterator[Mend]:
                     return _with_steps(tree, steps)
 
                 if (write := _rewritten(text, larger)) is not None:
-                    says = f"Let {survey.whose(text.record)} give {now + more:g} {called(item)} instead of {now:g}."
+                    says = f"Let {_whose(survey, text.record)} give {now + more:g} {called(item)} instead of {now:g}."
                     yield Mend(f"{more} more", says, (write,))
 
 
@@ -216,4 +223,4 @@ def _needs_less(survey: Survey, text: Text) -> Iterator[Mend]:
             return (*tree[:number], *tree[number + 1 :])
 
         if (write := _rewritten(text, without)) is not None:
-            yield Mend("ask for less", f"Let {survey.whose(text.record)} ask for one thing less.", (write,))
+            yield Mend("ask for less", f"Let {_whose(survey, text.record)} ask for one thing less.", (write,))

@@ -20,7 +20,7 @@ from ..engine.situation import TICKS_A_SECOND
 from ..engine.standing import standing_before
 from ..progress.happenings import Happening
 from ..progress.program import Action, Program
-from ..project.keeping import Deed
+from ..project.keeping import Came, Deed
 from ..project.records import Project
 from ..proof.flats import Flat
 from ..proof.places import Places
@@ -28,11 +28,13 @@ from ..proof.routes import Route
 from ..proof.spans import has
 from ..space.bodies import footprint, pose_of, solid_of
 from ..walks.following import Follower, Stuck
+from ..walks.recording import Recorder
 
 LONGEST_WAIT_S = 180.0
 """So long is waited for a clock that the route says runs out."""
 _BEFORE_M = 0.5
-_OVER_TICKS = 90
+_BEYOND_M = 0.6
+"""So far beyond its edge a ledge is walked over."""
 _PRESSES = {"use": "use", "hold": "hold", "choose": "choose", "strike": "strike"}
 _Inputs = Generator[Input, None, None]
 
@@ -47,6 +49,7 @@ class Gone:
     deeds: tuple[Deed, ...]
     failed: str = ""
     late: bool = False
+    came: tuple[Came, ...] = ()
     stretches: tuple[tuple[float, int, int], ...] = ()
     """For each flat that was gone how many metres were walked in it, and from where to where the chronicle tells of it."""
 
@@ -59,6 +62,7 @@ class Goer:
         self._project = project
         self.run = Run(project, Start(), whole)
         self._rows = list(first)
+        self.recorder = Recorder(self.run)
         self.deeds: list[Deed] = []
         self._stretches: list[tuple[float, int, int]] = []
 
@@ -79,7 +83,8 @@ class Goer:
         return self._gone(failed, timed and bool(failed))
 
     def _gone(self, failed: str, late: bool) -> Gone:
-        return Gone(self.run, tuple(self.deeds), failed, late, tuple(self._stretches))
+        came = tuple(self.recorder.came)
+        return Gone(self.run, tuple(self.deeds), failed, late, came, tuple(self._stretches))
 
     def _stretch(self, inputs: Iterator[Input]) -> None:
         """Make the ticks of one flat, and note how far one walks by them and what is told meanwhile."""
@@ -87,7 +92,7 @@ class Goer:
         try:
             for given in inputs:
                 level, x, y = situation.level, situation.player.x, situation.player.y
-                self.run.tick(given)
+                self.recorder.note(given, self.run.tick(given))
                 if situation.level == level:
                     step = math.hypot(situation.player.x - x, situation.player.y - y)
                     metres += step if step < _BEFORE_M else 0.0
@@ -186,19 +191,14 @@ class Goer:
 
     def _drop(self, cell: int) -> Iterator[Input]:
         """Walk up to a ledge and go on over it: no way that is looked for leads down one."""
-        cells, player = self.places.layout.cells, self.run.situation.player
+        cells = self.places.layout.cells
         border = shapely.intersection(cells.cells[self._cell].shape, cells.cells[cell].shape)
         edge = max(shapely.get_parts(border), key=lambda part: part.length).interpolate(0.5, normalized=True)
         before = shapely.ops.nearest_points(cells.cells[self._cell].shape.buffer(-_BEFORE_M), edge)[0]
         yield from self._follow(Deed("go", "", "", "", self._level(cell), round(before.x, 3), round(before.y, 3)))
-        for _ in range(_OVER_TICKS):
-            if self.run.situation.cell == cell:
-                return
-            apart = math.hypot(edge.x - player.x, edge.y - player.y) or 1.0
-            over = edge.x - before.x, edge.y - before.y
-            way = (edge.x - player.x, edge.y - player.y) if apart > _BEFORE_M / 2 else over
-            length = math.hypot(*way) or 1.0
-            yield Input(move=(way[0] / length, way[1] / length))
+        length = math.hypot(edge.x - before.x, edge.y - before.y) or 1.0
+        x, y = (e + (e - b) / length * _BEYOND_M for e, b in ((edge.x, before.x), (edge.y, before.y)))
+        yield from self._follow(Deed("go", "", "", "", self._level(cell), round(x, 3), round(y, 3)))
 
     def _free(self, cell: int, spots: Sequence[tuple[float, float]]) -> list[tuple[float, float]]:
         """Those where no body stands now."""
@@ -216,13 +216,15 @@ class Goer:
 
     def _wait(self, flat: Flat, after: Sequence[int]) -> Iterator[Input]:
         """Wait until what a clock brings about is so."""
-        row = self.run.situation.row
-        for _ in range(round(LONGEST_WAIT_S * TICKS_A_SECOND)):
-            if all(row[n] == after[n] for n in flat.then):
-                return
-            if not all(has(spans, row[n]) for n, spans in flat.when.items()) and not self._sensed(flat):
-                return
+        row, waited = self.run.situation.row, 0
+        while waited < round(LONGEST_WAIT_S * TICKS_A_SECOND):
+            over = not all(has(spans, row[n]) for n, spans in flat.when.items()) and not self._sensed(flat)
+            if over or all(row[n] == after[n] for n in flat.then):
+                break
+            waited += 1
             yield STILL
+        if waited:
+            self.deeds.append(Deed("wait", seconds=round(waited / TICKS_A_SECOND, 2)))
 
     def _sensed(self, flat: Flat) -> bool:
         return any(self.program.columns[n].sensed for n in flat.when)

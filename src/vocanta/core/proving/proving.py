@@ -110,9 +110,10 @@ class Proving:
             worked = worked_out(self.whole, self.asked, note=self._watch)
             self.chasing = worked.spread.chasing
             self.found = verdicts(worked, self.most, self._watch)
-        except Spent:
+        except (Spent, MemoryError) as over:
             self.found = [Verdict(q, w, "undecided") for q in self.asked for w in _ASKED]
-            yield from (Proved(v, because="time") for v in self.found)
+            because = "time" if isinstance(over, Spent) else "memory"
+            yield from (Proved(v, because=because) for v in self.found)
             return
         ways = [v for v in self.found if v.answer == "yes"]
         yield from (self._without_way(v) for v in self.found if v.answer != "yes")
@@ -163,7 +164,7 @@ class Proving:
             self._search = Search(self.project, self.found, note=self._watch)
         try:
             return self._search.ways_out(proved.verdict, proved.way.actions, seconds)
-        except Spent:
+        except (Spent, MemoryError):
             return []
 
 

@@ -6,12 +6,13 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from ..engine.again import card_of, reached
+from ..engine.again import card_of, card_of_start, reached
+from ..engine.beginning import Start
 from ..engine.run import Run
 from ..engine.wording import Words
 from ..progress.happenings import Happening
 from ..progress.program import Action, Program
-from ..project.keeping import Deed
+from ..project.keeping import Deed, Walk
 from ..project.noting import Note
 from ..project.records import Project
 from ..project.tree import plain
@@ -20,6 +21,7 @@ from ..proof.routes import Aim, NoWay, Route, Ways
 from ..proof.system import Question
 from ..proof.values import is_counted
 from ..proof.verdicts import Worked
+from ..walks.comparing import could_come_to, usually_held_to
 from .going import Goer, Gone
 from .wording import in_words, subject_of
 
@@ -44,7 +46,7 @@ class Step:
 class Way:
     """A way: its steps, how many things there are to do, whether the engine has gone it to its end, by which deeds.
 
-    `card` begins where it ends, as the values of a start card.
+    `card` begins where it ends, as the values of a start card; `walk` goes it, as the values of a kept walk.
     """
 
     steps: tuple[Step, ...] = ()
@@ -52,6 +54,7 @@ class Way:
     walked: bool = False
     deeds: tuple[Deed, ...] = ()
     card: dict[str, Any] | None = None
+    walk: dict[str, Any] | None = None
     actions: tuple[Action, ...] = ()
 
     @property
@@ -99,7 +102,7 @@ class WayFinder:
                 told = self._told(found, gone)
                 if told.out == "walked":
                     break
-        except TooLarge:
+        except (TooLarge, MemoryError):
             return Sought("undecided", because="no way was found within the memory")
         except Spent:
             return Sought("undecided", because="time")
@@ -121,9 +124,16 @@ class WayFinder:
         if not gone.failed:
             card = plain(card_of(gone.run.situation, reached(gone.run.situation, gone.run.clocks)))
             card.pop("key")
-            return Sought("walked", Way(steps, found.counted, True, gone.deeds, card, actions))
+            return Sought("walked", Way(steps, found.counted, True, gone.deeds, card, self._walk(gone), actions))
         why = f"no way was found that can be gone in time: {gone.failed}" if gone.late else gone.failed
-        return Sought("undecided", Way(steps, found.counted, False, gone.deeds, None, actions), why)
+        return Sought("undecided", Way(steps, found.counted, False, gone.deeds, None, None, actions), why)
+
+    def _walk(self, gone: Gone) -> dict[str, Any]:
+        """The values of a kept walk: what was done, what came of it, and what it is held to."""
+        begins = card_of_start(Start(), self.whole, self.words)
+        held = tuple(usually_held_to(could_come_to(gone.run)))
+        walk = Walk("walk", "Walk", begins, deeds=gone.deeds, came=gone.came, comes_to=held)
+        return {field: value for field, value in plain(walk).items() if field not in ("key", "name")}
 
     def _steps(self, found: Route, gone: Gone) -> Iterator[Step]:
         """What is worth telling of a way: what is done, exits and waits; metres walked before it are its own."""

@@ -22,12 +22,12 @@ from ..project.records import Project
 from ..proof.answering import MOST_NODES, Answer
 from ..proof.diagrams import TooLarge
 from ..proof.routes import Aim, NoWay, Ways
-from ..proof.verdicts import Verdict, What, verdicts, worked_out
+from ..proof.verdicts import Verdict, verdicts, worked_out
 from .candidates import candidates
 
-MOST_OFFERED, MOST_TOGETHER = 4, 3
-"""So many ways out are offered for one verdict, and so many mends make up one at the most."""
-Key = tuple[str, What]
+MOST_OFFERED, MOST_TOGETHER, MOST_FURTHER = 4, 3, 2
+"""So many ways out are offered for one verdict, so many mends make up one at the most, and of so many that put the trouble
+off the farthest it is tried what else is amiss."""
 _GOOD: Mapping[str, Answer] = {"can": "yes", "stuck": "never", "lost": "never"}
 
 
@@ -62,63 +62,64 @@ class Search:
                 continue
             after = mended(project, mend.writes)
             outcome = self._outcome(after, verdict)
-            if outcome is None or not outcome.harmless(self.found, verdict):
+            if outcome is None:
                 continue
             whole = (*with_, _named(mend, survey))
-            if outcome.answers[verdict.quest, verdict.what] == _GOOD[verdict.what]:
-                mends += 1
-                yield _as_one(whole)
+            if outcome.answer == _GOOD[verdict.what]:
+                if self._harmless(after, verdict):
+                    mends += 1
+                    yield _as_one(whole)
             elif outcome.way and outcome.way != tuple(a.name for a in actions):
                 further.append((len(outcome.way), after, outcome, whole))
         if not mends and len(with_) + 1 < MOST_TOGETHER:
-            for _, after, outcome, whole in sorted(further, key=lambda one: -one[0])[:2]:
-                yield from self._tried(after, verdict, outcome.actions, whole, until)
+            for _, after, outcome, whole in sorted(further, key=lambda one: -one[0])[:MOST_FURTHER]:
+                for mend in self._tried(after, verdict, outcome.actions, whole, until):
+                    mends += 1
+                    yield mend
+                if mends:
+                    return
 
     def _outcome(self, project: Project, verdict: Verdict) -> _Outcome | None:
-        """All verdicts of a mended project; None for one that is not sound."""
+        """What the verdict comes to in a mended project; None for one that is not sound."""
         self.tried += 1
         self.note("Looking for ways out", self.tried, 0)
-        return _outcome_of(project, [v.quest for v in self.found], verdict, self.most)
+        try:
+            program = compiled(project)
+        except ProjectError:
+            return None
+        worked = worked_out(program, [verdict.quest])
+        answer = next(v.answer for v in verdicts(worked, self.most) if v.what == verdict.what)
+        if verdict.what == "can" or answer != "yes":
+            return _Outcome(answer)
+        aim: Aim = verdict.what if verdict.what in ("stuck", "lost") else "can"
+        try:
+            route = Ways(worked.recoded, self.most).route(worked.recoded.system.questions[0], aim)
+        except (TooLarge, NoWay):
+            return _Outcome(answer)
+        flats = route.flats if route is not None else ()
+        return _Outcome(answer, tuple(worked.program.actions[f.action] for f in flats))
+
+    def _harmless(self, project: Project, verdict: Verdict) -> bool:
+        """Whether no other verdict comes out worse in a mended project than it was."""
+        quests = list(dict.fromkeys(v.quest for v in self.found))
+        after = {(v.quest, v.what): v.answer for v in verdicts(worked_out(compiled(project), quests), self.most)}
+        for one in self.found:
+            key = one.quest, one.what
+            if one.what in _GOOD and key != (verdict.quest, verdict.what):
+                if after[key] not in (_GOOD[one.what], one.answer):
+                    return False
+        return True
 
 
 @dataclass(frozen=True)
 class _Outcome:
-    answers: Mapping[Key, Answer]
+    answer: Answer
     actions: tuple[Action, ...] = ()
 
     @property
     def way(self) -> tuple[str, ...]:
         """The names of what is done on the way on which it still goes wrong."""
         return tuple(a.name for a in self.actions)
-
-    def harmless(self, before: Iterable[Verdict], mended_one: Verdict) -> bool:
-        """Whether no other verdict came out worse than before."""
-        for one in before:
-            if one.what not in _GOOD or (one.quest, one.what) == (mended_one.quest, mended_one.what):
-                continue
-            good, now = _GOOD[one.what], self.answers[one.quest, one.what]
-            if now != good and now != one.answer:
-                return False
-        return True
-
-
-def _outcome_of(project: Project, quests: Sequence[str], verdict: Verdict, most: int) -> _Outcome | None:
-    try:
-        program = compiled(project)
-    except ProjectError:
-        return None
-    worked = worked_out(program, list(dict.fromkeys(quests)))
-    answers: dict[Key, Answer] = {(v.quest, v.what): v.answer for v in verdicts(worked, most)}
-    if verdict.what == "can" or answers[verdict.quest, verdict.what] != "yes":
-        return _Outcome(answers)
-    aim: Aim = verdict.what if verdict.what in ("stuck", "lost") else "can"
-    question = next(q for q in worked.recoded.system.questions if q.key == verdict.quest)
-    try:
-        route = Ways(worked.recoded, most).route(question, aim)
-    except (TooLarge, NoWay):
-        return _Outcome(answers)
-    flats = route.flats if route is not None else ()
-    return _Outcome(answers, tuple(worked.program.actions[f.action] for f in flats))
 
 
 def _places(mend: Mend) -> set[tuple[str, str]]:

@@ -21,6 +21,8 @@ PATIENCE_S = 5.0
 NEAR_M = 0.06
 """So near a place one is there."""
 _FACING_DEG = 1.0
+_OVER_M, _OVER_S = 2.0, 1.5
+"""A ledge no farther than this from a place is gone over, for so long at the most."""
 _Inputs = Generator[Input, None, None]
 _Spot = tuple[float, float]
 
@@ -77,12 +79,25 @@ class Follower:
         if deed.level != level:
             return
         yield from self._walk(lambda: goal, until=lambda: situation.level != level)
+        if situation.level == level and not known:
+            yield from self._over(goal)
         waited = 0
         while known and situation.level == level:
             if waited >= self._patience:
                 raise _Against(f"{self._name(deed.at)} leads on to nowhere now")
             waited += 1
             yield STILL
+
+    def _over(self, goal: _Spot) -> _Inputs:
+        """Go straight on over a ledge that lies before a place: no way leads down one."""
+        situation, cells = self.run.situation, self.run.situation.layout.cells
+        there = cells.at(situation.level, *goal)
+        for _ in range(round(_OVER_S * TICKS_A_SECOND)):
+            way = goal[0] - situation.player.x, goal[1] - situation.player.y
+            apart = math.hypot(*way)
+            if situation.cell == there or not NEAR_M < apart < _OVER_M or (situation.cell, there) not in cells.drops:
+                return
+            yield Input(move=(way[0] / apart, way[1] / apart))
 
     def _exit(self, key: str) -> _Spot | None:
         found = (e for level in self.run.situation.project.levels for e in level.exits if key and e.key == key)

@@ -1,0 +1,152 @@
+"""What a proof says as it is read: verdicts with their ways and ways out, what is around them, the map of the gates."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Mapping
+from typing import Any
+
+from . import bulk, models
+from .finding_shapes import WrittenLine
+from .mendings import changes_of, write_of
+from .programs import addresses, compiled_project
+from .proof_shapes import (
+    GateShape,
+    ProofReading,
+    ProvedQuest,
+    RemarkShape,
+    StepShape,
+    VerdictShape,
+    WayOutShape,
+    WayShape,
+    WayValues,
+)
+from .proofs import PROVING, Proofs, Told
+from .refusals import not_found
+from .shelf import row_data
+
+ASKED = ("can", "stuck", "lost")
+BESIDE = ("failed", "declined")
+
+
+class _Reading:
+    """One reading of one project."""
+
+    def __init__(self, project: models.Project, known: Proofs):
+        self.project, self.known = project, known
+        self.ids = addresses(project)
+        self.by_name = {a.partition("/")[2]: n for a, n in self.ids.items() if a.count("/") == 1}
+        self.words = compiled_project(project).words
+
+    def whole(self) -> ProofReading:
+        known, shown = self.known, self.known.shown
+        stale = shown.rests_on != known.rests_on
+        proved_at = known.whole.edit if known.whole is not None else 0
+        old = known.whole is not None and known.whole.rests_on != known.rests_on
+        going = known.process is not None
+        what, done, of = known.note
+        return ProofReading(
+            self.project.edit_number,
+            proved_at,
+            self.project.edit_number - proved_at if old else 0,
+            known.stamp,
+            going,
+            known.stopped,
+            what,
+            done,
+            of,
+            round(time.monotonic() - known.begun, 1) if going else shown.seconds,
+            PROVING.budget_of(self.project),
+            known.problems,
+            self._quests(),
+            [self._remark(number, told) for number, told in enumerate(shown.remarks)],
+            stale,
+            [self._gate(told) for told in shown.gates],
+            shown.chasing,
+            [f"{problem['path']}: {problem['message']}" for problem in shown.left_out],
+        )
+
+    def _quests(self) -> list[ProvedQuest]:
+        quests = models.Quest.objects.filter(project=self.project).order_by("order", "pk")
+        found = []
+        for quest in quests:
+            asked = [*ASKED, *(w for w in BESIDE if self.known.of(f"{quest.key}/{w}")[0] is not None)]
+            verdicts = [self._verdict(quest.key, what) for what in asked]
+            found.append(ProvedQuest(quest.pk, quest.key, quest.name, verdicts))
+        return found
+
+    def _verdict(self, quest: str, what: Any) -> VerdictShape:
+        key = f"{quest}/{what}"
+        told, stale = self.known.of(key)
+        if told is None:
+            return VerdictShape(key, what, "coming", "", "", False, WayShape([], 0, 0.0, False), None)
+        of = self.known.coming if self.known.coming is not None and key in self.known.coming.proved else self.known.whole
+        assert of is not None
+        outs = of.ways_out.get(key)
+        shapes = None if outs is None else [self._way_out(out, stale) for out in outs]
+        way = self._way(told["way"])
+        return VerdictShape(key, what, told["answer"], told["weight"], told["because"], stale, way, shapes)
+
+    def _way(self, told: Told) -> WayShape:
+        steps = [
+            StepShape(s["says"], self.by_name.get(s["subject"]), s["metres"], s["then"], s["counts"])
+            for s in told["steps"]
+        ]
+        return WayShape(steps, told["counted"], told["metres"], told["walked"])
+
+    def _way_out(self, told: Told, stale: bool) -> WayOutShape:
+        lines = [WrittenLine(**line) for line in told["lines"]]
+        return WayOutShape(told["label"], told["says"], lines, [] if stale else self._changes(told))
+
+    def _changes(self, told: Told) -> list[dict[str, Any]]:
+        """The changes of the edit that does it; none where what it writes to is not there."""
+        writes = [write_of(write) for write in told["writes"]]
+        if not all(write.record in self.ids for write in writes):
+            return []
+        records = bulk.read(self.project, {self.ids[write.record] for write in writes})
+        return changes_of(writes, self.ids, {number: row_data(record) for number, record in records.items()})
+
+    def _remark(self, number: int, told: Told) -> RemarkShape:
+        record = self.by_name.get(told["subject"])
+        whose = self.words.name(told["subject"])
+        return RemarkShape(
+            f"around/{number}",
+            told["sort"],
+            record,
+            whose,
+            told["says"],
+            told["answer"],
+            told["weight"],
+            told["because"],
+            self._way(told["way"]),
+        )
+
+    def _gate(self, told: Mapping[str, Any]) -> GateShape:
+        record = self.by_name.get(told["subject"])
+        return GateShape(told["number"], told["round"], told["sort"], record, told["says"], told["by"], told["after"])
+
+
+def proof_reading(project: models.Project, known: Proofs) -> ProofReading:
+    """All that is known of the proof of a project. Ways out of an earlier state have no changes."""
+    return _Reading(project, known).whole()
+
+
+def told_way(known: Proofs, key: str) -> Told | None:
+    """The way of a verdict, or of what comes out around the quests, by its name; None where there is none to be gone."""
+    sort, _, rest = key.partition("/")
+    told: Told | None
+    if sort == "around":
+        remarks = known.shown.remarks
+        told = remarks[int(rest)] if rest.isdecimal() and int(rest) < len(remarks) else None
+    else:
+        told, _ = known.of(key)
+    way: Told | None = told["way"] if told is not None and told["way"]["walked"] else None
+    return way
+
+
+def way_values(project: models.Project, known: Proofs, key: str) -> WayValues:
+    """A way as the values of a start card and of a kept walk. Raises `Refused` 404."""
+    way = told_way(known, key)
+    if way is None:
+        raise not_found("way", f"proof/{key}")
+    return WayValues(way["card"], way["walk"])

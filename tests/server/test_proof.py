@@ -1,0 +1,151 @@
+"""Proofs over the API: in a process of their own, with progress; stopped, stale after edits, ways out done and undone."""
+
+from __future__ import annotations
+
+import io
+import json
+import subprocess
+import sys
+
+from tests.core.proof import puzzles
+from tests.server.test_api import OnTheDemo
+from vocanta.core.project.fileformat import dumps
+from vocanta.demo import first_draft
+from vocanta.server import listing, models, playing, store
+from vocanta.server.processes import environment
+from vocanta.server.proofs import PROVING
+from vocanta.server.refusals import Refused
+from vocanta.server.session import Session
+
+
+class OnAProof(OnTheDemo):
+    """One key for two doors: it can be done in three, and one can get stuck after two."""
+
+    @classmethod
+    def setUpTestData(cls):
+        cls.project_id = store.save_project(puzzles.one_key_for_two()).pk
+        cls.base = f"/api/projects/{cls.project_id}"
+
+    def tearDown(self):
+        PROVING.close()
+        super().tearDown()
+
+    def do(self, what, **more):
+        return self.client.post(f"{self.base}/proof", json.dumps({"do": what} | more), "application/json")
+
+    def read(self, stamp=None):
+        return self.client.get(f"{self.base}/proof" + ("" if stamp is None else f"?stamp={stamp}")).json()
+
+    def until(self, there):
+        """The proof as soon as something is so, or at its end."""
+        found = self.read()
+        while found["going"] and not there(found):
+            found = self.read(found["stamp"])
+        return found
+
+    def proved(self, **more):
+        self.assertEqual(self.do("again", **more).status_code, 200)
+        return self.until(lambda found: False)
+
+    @staticmethod
+    def verdicts(found):
+        return {v["key"].partition("/")[2]: v for quest in found["quests"] for v in quest["verdicts"]}
+
+    def answers(self, found):
+        return {key: v["answer"] for key, v in self.verdicts(found).items()}
+
+
+class Proved(OnAProof):
+    def test_verdicts_come_with_ways_and_ways_out_which_mend_when_done_and_can_be_undone(self):
+        self.assertEqual(set(self.answers(self.read()).values()), {"coming"})
+        found = self.proved()
+        before = {"can": "yes", "stuck": "yes", "lost": "never"}
+        self.assertEqual(self.answers(found), before)
+        self.assertEqual((found["edits_since"], found["stopped"], found["proved_at"]), (0, False, found["edit_number"]))
+        stuck = self.verdicts(found)["stuck"]
+        self.assertEqual((stuck["weight"], stuck["way"]["counted"], stuck["way"]["walked"]), ("stops it", 2, True))
+        records = {r["id"]: r["key"] for r in self.rows()}
+        self.assertTrue(all(records[step["record"]] for step in stuck["way"]["steps"]))
+        self.assertGreater(sum(step["metres"] for step in stuck["way"]["steps"]), 1)
+        self.assertTrue(stuck["ways_out"])
+        for out in stuck["ways_out"]:
+            self.assertTrue(all(line["before"] != line["after"] for line in out["lines"]), out)
+            self.edit(*out["changes"])
+            stale = self.read()
+            self.assertEqual(stale["edits_since"], 1)
+            self.assertEqual([v["stale"] for v in self.verdicts(stale).values()], [True] * 3)
+            self.assertEqual([o["changes"] for o in self.verdicts(stale)["stuck"]["ways_out"]], [[]] * len(stuck["ways_out"]))
+            self.assertEqual(self.answers(self.proved()), {"can": "yes", "stuck": "never", "lost": "never"})
+            self.assertEqual(self.send("post", "/undo", {"tab": "a"}).status_code, 200)
+        self.assertEqual(self.answers(self.proved()), before)
+
+    def test_it_is_kept_and_what_is_not_played_does_not_make_it_stale(self):
+        self.proved()
+        PROVING.close()
+        found = self.read()
+        self.assertEqual((self.answers(found)["stuck"], found["going"], found["edits_since"]), ("yes", False, 0))
+        self.edit({"do": "add", "type": "card", "owner": None, "key": "here", "values": {"name": "Here"}})
+        self.assertEqual((self.read()["edits_since"], self.verdicts(self.read())["stuck"]["stale"]), (0, False))
+
+    def test_a_way_is_watched_kept_and_begun_from_at_its_end(self):
+        found = self.proved()
+        quest = found["quests"][0]["key"]
+        key = f"{quest}/stuck"
+        begun = playing.watch(self.project_id, {"way": key, "at": 100_000})
+        out = io.StringIO()
+        session = Session(begun.first, out)
+        self.assertTrue(any("watched" in json.loads(line) for line in out.getvalue().splitlines()))
+        self.assertEqual(session.run.chronicle[-1].what, "state")
+        values = self.client.get(f"{self.base}/proof/{key}").json()
+        done = self.edit(
+            {"do": "add", "type": "card", "owner": None, "key": "at_the_end", "values": {**values["card"], "name": "End"}},
+            {"do": "add", "type": "walk", "owner": None, "key": "stuck_way", "values": {**values["walk"], "name": "Way"}},
+        )
+        self.assertEqual(len(done["rows"]), 2)
+        card = models.Card.objects.get(project_id=self.project_id, key="at_the_end")
+        self.assertTrue(card.holds)
+        for wrong in ("nobody/can", "around/9", f"{quest}/lost"):
+            self.assertEqual(self.client.get(f"{self.base}/proof/{wrong}").status_code, 404)
+            self.assertRaises(Refused, playing.watch, self.project_id, {"way": wrong})
+
+    def test_with_no_budget_all_is_undecided_and_says_why(self):
+        found = self.proved(budget_s=0)
+        self.assertEqual(set(self.answers(found).values()), {"undecided"})
+        self.assertEqual(self.verdicts(found)["can"]["because"], "time")
+
+    def test_stopped_it_keeps_nothing_of_what_was_under_way_and_nonsense_is_refused(self):
+        whole = self.proved()
+        self.do("again")
+        stopped = self.do("stop").json()
+        self.assertEqual((stopped["going"], stopped["stopped"], stopped["proved_at"]), (False, True, whole["proved_at"]))
+        self.assertEqual(self.answers(stopped), self.answers(whole))
+        self.assertEqual(self.do("fly").status_code, 422)
+
+    def test_an_edit_under_way_begins_it_anew_and_what_stood_is_told_first(self):
+        self.proved()
+        thing = next(r for r in self.rows() if r["type"] == "item")
+        self.edit({"do": "set", "id": thing["id"], "values": {"name": "Otherwise"}})
+        self.do("again")
+        found = self.until(lambda found: not self.verdicts(found)["can"]["stale"])
+        self.assertEqual(self.verdicts(found)["can"]["answer"], "yes")
+        self.edit({"do": "set", "id": thing["id"], "values": {"name": "Once more"}})
+        self.do("again")
+        found = self.until(lambda found: False)
+        self.assertEqual((found["proved_at"], found["edits_since"]), (found["edit_number"], 0))
+
+
+class TheProcess(OnAProof):
+    def run_process(self, asked):
+        command = [sys.executable, "-m", "vocanta.server.proof_process"]
+        done = subprocess.run(command, input=json.dumps(asked), text=True, capture_output=True, env=environment(), check=True)
+        return [json.loads(line) for line in done.stdout.splitlines()]
+
+    def test_tells_progress_and_everything_one_after_the_other(self):
+        said = self.run_process({"file": dumps(puzzles.crossing()), "budget_s": 60, "stood": []})
+        kinds = [next(iter(one)) for one in said]
+        self.assertEqual(kinds[-1], "whole")
+        self.assertLessEqual({"note", "proved", "gates", "chasing"}, set(kinds))
+
+    def test_a_project_that_cannot_be_taken_in_says_so(self):
+        said = self.run_process({"file": "{}", "budget_s": 60, "stood": []})
+        self.assertIn("problems", said[-1])
