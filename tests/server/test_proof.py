@@ -12,6 +12,7 @@ from tests.server.test_api import OnTheDemo
 from vocanta.core.project.fileformat import dumps
 from vocanta.demo import first_draft
 from vocanta.server import listing, models, playing, store
+from vocanta.server.checking import HELPER
 from vocanta.server.processes import environment
 from vocanta.server.proofs import PROVING
 from vocanta.server.refusals import Refused
@@ -132,6 +133,29 @@ class Proved(OnAProof):
         self.do("again")
         found = self.until(lambda found: False)
         self.assertEqual((found["proved_at"], found["edits_since"]), (found["edit_number"], 0))
+
+
+class AsFindings(OnAProof):
+    def findings(self):
+        edit = models.Project.objects.get(pk=self.project_id).edit_number
+        found = self.client.get(f"{self.base}/findings?edit={edit}&whole=1").json()["findings"]
+        return [f for f in found if f["check"].startswith("quest_")]
+
+    def test_a_verdict_that_weighs_is_a_finding_with_its_ways_out_as_mends_until_it_is_mended(self):
+        self.addCleanup(HELPER.close)
+        self.assertEqual(self.findings(), [])
+        self.proved()
+        (found,) = self.findings()
+        says = "can get stuck: 2 things to do, the last of them “use Left_Door”"
+        self.assertEqual((found["check"], found["weight"], found["says"]), ("quest_gets_stuck", "stops it", says))
+        self.assertEqual(found["mend"], "again and again")
+        detail = self.client.get(f"{self.base}/findings/one/{found['key']}").json()["detail"]
+        self.assertTrue(detail["mends"][0]["lines"])
+        self.edit(*detail["mends"][0]["changes"])
+        (stale,) = self.findings()
+        self.assertEqual((stale["key"], stale["mend"]), (found["key"], ""))
+        self.proved()
+        self.assertEqual(self.findings(), [])
 
 
 class TheProcess(OnAProof):

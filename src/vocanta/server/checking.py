@@ -17,6 +17,7 @@ from ..core.project.problems import Problem
 from . import bulk, models, store
 from .events import BOARD, Key, key_of
 from .processes import begun
+from .proofs import PROVING
 from .refusals import Refused
 from .shelf import row_data
 
@@ -36,6 +37,8 @@ class Known:
     aside: tuple[Message, ...] = ()
     whole: int = 0
     """The edit of the last findings that are whole."""
+    proven: list[Message] = field(default_factory=list)
+    """What it was told of what a proof has found."""
     gone: bool = False
     """Whether the helper knows nothing of it any more: whoever asks next brings it anew."""
 
@@ -126,7 +129,16 @@ class Helper:
                 changed = list(dict.fromkeys(i for t in told for i in t.changed))
                 removed = [i for t in told for i in t.removed]
                 self._send(known, list(bulk.read(project, changed).values()), removed, told[-1].edit_number)
+        self._send_proven(project, known)
         return known
+
+    def _send_proven(self, project: models.Project, known: Known) -> None:
+        """Tell what a proof has found, where that is something else than was told: the findings follow anew."""
+        proven = PROVING.weighing(project)
+        if proven != known.proven:
+            known.proven, known.whole, known.said = proven, 0, {}
+            message = {"project": known.name, "edit": known.sent, "rows": [], "removed": [], "anew": False}
+            self._tell(message | {"proven": proven})
 
     def _send_all(self, project: models.Project, known: Known) -> None:
         self._send(known, store.all_records(project), [], project.edit_number, anew=True)

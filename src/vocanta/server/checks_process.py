@@ -2,7 +2,7 @@
 
 In: `{"rows": [...], "removed": [ids], "project": name, "edit": n, "anew": bool}` brings a project to an edit; its
 findings follow, first those that need no program (`"whole": false`), then all: the keys of all, and those that were not
-told before or otherwise. `{"detail": key, "project", "ask": n}` and
+told before or otherwise. With `"proven": [...]` it is told what a proof has found. `{"detail": key, "project", "ask": n}` and
 `{"mends": {"check", "label"}, "project", "ask": n}` are answered with what was asked for. What is newer overtakes what is
 being worked on. Nothing here reads the database.
 """
@@ -25,8 +25,9 @@ from ..core.checks.check import by_name
 from ..core.checks.finding import WEIGHTS, Finding, Mend, Spot
 from ..core.checks.mending import joined
 from ..core.checks.preview import lines_of, standing
+from ..core.checks.proven import Proven
 from ..core.project.problems import ProjectError
-from .mendings import changes_of
+from .mendings import changes_of, write_of
 from .rowshelf import RowData, RowShelf
 
 MOST_PROJECTS = 4
@@ -73,10 +74,18 @@ class Checked:
             self.shelf.put(row)
             self.rows[row.id] = row
         self.edit = message["edit"]
+        if "proven" in message:
+            self.asking.proven = tuple(map(proven_of, message["proven"]))
 
     def found(self, key: str) -> Finding | None:
         """A finding by its key, put aside or not."""
         return next((f for f in (*self.report.findings, *self.report.aside) if f.key == key), None)
+
+
+def proven_of(told: dict[str, Any]) -> Proven:
+    """What a proof has found, as it travels."""
+    outs = (Mend(o["label"], o["says"], tuple(map(write_of, o["writes"]))) for o in told["ways_out"])
+    return Proven(told["quest"], told["what"], told["counted"], told["last"], tuple(outs))
 
 
 class Checks:

@@ -9,7 +9,7 @@ from typing import Any
 
 from django.conf import settings
 
-from . import listing, models
+from . import events, listing, models
 from .background import AtWork, Background, Told
 from ..core.proving.proving import BUDGET_S
 from .programs import compiled_project
@@ -99,6 +99,17 @@ class Proving(Background[Proofs]):
         self.budget_s: dict[int, float] = {}
         """What somebody has set as the budget of a project, by its id."""
 
+    def weighing(self, project: models.Project) -> list[Told]:
+        """What the last whole proof of a project has found that weighs something; its ways out while they still fit."""
+        with self._lock:
+            known = self._known.get(events.key_of(project))
+            if known is None:
+                known = self._known[events.key_of(project)] = self._first(project)
+            if known.whole is None:
+                return []
+            fits = known.edit == project.edit_number and known.whole.rests_on == known.rests_on
+            return [_as_proven(one, known.whole, fits) for one in known.whole.proved.values() if one["weight"]]
+
     def _first(self, project: models.Project) -> Proofs:
         """What was proved of it last, in an earlier life of the server too."""
         known = Proofs()
@@ -145,6 +156,13 @@ class Proving(Background[Proofs]):
         """What had come of a proof that was not whole is thrown away."""
         known.stopped = known.coming is not None
         known.coming, known.note = None, ("", 0, 0)
+
+
+def _as_proven(told: Told, of: Results, fits: bool) -> Told:
+    last = next((step["says"] for step in reversed(told["way"]["steps"]) if step["counts"]), "")
+    outs = of.ways_out.get(key_of(told), []) if fits else []
+    counted = told["way"]["counted"]
+    return {"quest": told["quest"], "what": told["what"], "counted": counted, "last": last, "ways_out": outs}
 
 
 def _can_stand(told: Told) -> bool:

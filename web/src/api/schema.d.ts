@@ -467,6 +467,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/proof": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Every verdict as far as it is known; a project that was edited since is proved again meanwhile. */
+        get: operations["proof"];
+        put?: never;
+        /** @description Prove all of it again within so many seconds, or stop; nothing is kept of what was stopped. */
+        post: operations["proof_do"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/proof/{of}/{what}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What a start card at its end and a walk that goes it would hold. */
+        get: operations["proof_way"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/quests/{quest}": {
         parameters: {
             query?: never;
@@ -1495,13 +1530,17 @@ export interface components {
         };
         /**
          * WayShape
-         * @description One way a quest can go on: from a stage or `offered`, to a stage, `done` or `failed`.
+         * @description A way: its steps, how many things there are to do, metres on foot, and whether the engine has gone it to its end.
          */
         WayShape: {
-            /** Start */
-            start: string;
-            /** To */
-            to: string;
+            /** Steps */
+            steps: components["schemas"]["StepShape"][];
+            /** Counted */
+            counted: number;
+            /** Metres */
+            metres: number;
+            /** Walked */
+            walked: boolean;
         };
         /**
          * ThreadReading
@@ -2233,6 +2272,214 @@ export interface components {
             came: components["schemas"]["CameShape"][];
             /** Other */
             other: components["schemas"]["CameShape"][];
+        };
+        /**
+         * StepShape
+         * @description One step of a way: in words, the record that it is of, metres on foot to it, what comes of it; whether it counts.
+         */
+        StepShape: {
+            /** Says */
+            says: string;
+            /** Record */
+            record: number | null;
+            /** Metres */
+            metres: number;
+            /** Then */
+            then: string[];
+            /** Counts */
+            counts: boolean;
+        };
+        /**
+         * WayOutShape
+         * @description A way out, proved: what it does in a sentence and line by line, and the changes of the edit that does it.
+         *
+         *     No changes where it was found for an earlier state of the project.
+         */
+        WayOutShape: {
+            /** Label */
+            label: string;
+            /** Says */
+            says: string;
+            /** Lines */
+            lines: components["schemas"]["WrittenLine"][];
+            /** Changes */
+            changes: {
+                [key: string]: unknown;
+            }[];
+        };
+        /**
+         * VerdictShape
+         * @description One verdict: what is asked, what came out, how heavy it weighs, why it is not decided.
+         *
+         *     `stale`: it speaks of the project as it was before the last edits. `coming`: nothing is known yet.
+         */
+        VerdictShape: {
+            /** Key */
+            key: string;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "can" | "stuck" | "lost" | "failed" | "declined";
+            /**
+             * Answer
+             * @enum {string}
+             */
+            answer: "yes" | "never" | "undecided" | "coming";
+            /**
+             * Weight
+             * @enum {string}
+             */
+            weight: "stops it" | "worth a look" | "";
+            /** Because */
+            because: string;
+            /** Stale */
+            stale: boolean;
+            way: components["schemas"]["WayShape"];
+            /** Ways Out */
+            ways_out: components["schemas"]["WayOutShape"][] | null;
+        };
+        /**
+         * ProvedQuest
+         * @description The verdicts of one quest, in the order: can be done, get stuck, be lost, and how else it can end.
+         */
+        ProvedQuest: {
+            /** Id */
+            id: number;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Verdicts */
+            verdicts: components["schemas"]["VerdictShape"][];
+        };
+        /**
+         * RemarkShape
+         * @description One thing that comes out around the quests: `record` whose it is, in words behind its name `whose`.
+         */
+        RemarkShape: {
+            /** Key */
+            key: string;
+            /**
+             * Sort
+             * @enum {string}
+             */
+            sort: "never" | "missed" | "order" | "wall" | "early";
+            /** Record */
+            record: number | null;
+            /** Whose */
+            whose: string;
+            /** Says */
+            says: string;
+            /**
+             * Answer
+             * @enum {string}
+             */
+            answer: "yes" | "never" | "undecided" | "coming";
+            /**
+             * Weight
+             * @enum {string}
+             */
+            weight: "stops it" | "worth a look" | "";
+            /** Because */
+            because: string;
+            way: components["schemas"]["WayShape"];
+        };
+        /**
+         * GateShape
+         * @description Something that becomes possible: in which round, of which sort, of which record, by what, and after which others.
+         */
+        GateShape: {
+            /** Number */
+            number: number;
+            /** Round */
+            round: number;
+            /** Sort */
+            sort: string;
+            /** Record */
+            record: number | null;
+            /** Says */
+            says: string;
+            /** By */
+            by: string;
+            /** After */
+            after: number[];
+        };
+        /**
+         * ProofReading
+         * @description What is proved of a project. `edit_number` is the edit it is at, `proved_at` that of the last whole proof, 0 before one;
+         *     `edits_since` how many were made since, where they touch what is played.
+         *
+         *     While it is `going`, `doing` says what is being done, `done` of `of` of it. `stopped`: the last one was stopped, nothing
+         *     of it is kept. `stamp` counts on whenever anything is new.
+         */
+        ProofReading: {
+            /** Edit Number */
+            edit_number: number;
+            /** Proved At */
+            proved_at: number;
+            /** Edits Since */
+            edits_since: number;
+            /** Stamp */
+            stamp: number;
+            /** Going */
+            going: boolean;
+            /** Stopped */
+            stopped: boolean;
+            /** Doing */
+            doing: string;
+            /** Done */
+            done: number;
+            /** Of */
+            of: number;
+            /** Seconds */
+            seconds: number;
+            /** Budget S */
+            budget_s: number;
+            /** Problems */
+            problems: components["schemas"]["ProblemData"][];
+            /** Quests */
+            quests: components["schemas"]["ProvedQuest"][];
+            /** Remarks */
+            remarks: components["schemas"]["RemarkShape"][];
+            /** Remarks Stale */
+            remarks_stale: boolean;
+            /** Gates */
+            gates: components["schemas"]["GateShape"][];
+            /** Chasing */
+            chasing: string[];
+            /** Left Out */
+            left_out: string[];
+        };
+        /**
+         * ProofAsked
+         * @description A project proved again, within so many seconds, or the proof stopped.
+         */
+        ProofAsked: {
+            /**
+             * Do
+             * @enum {string}
+             */
+            do: "again" | "stop";
+            /**
+             * Budget S
+             * @default 600
+             */
+            budget_s: number;
+        };
+        /**
+         * WayValues
+         * @description A way as something to be kept: the values of a start card where it ends, and of a walk that goes it.
+         */
+        WayValues: {
+            /** Card */
+            card: {
+                [key: string]: unknown;
+            } | null;
+            /** Walk */
+            walk: {
+                [key: string]: unknown;
+            } | null;
         };
         /**
          * AbilityShown
@@ -8426,6 +8673,285 @@ export interface operations {
             };
             /** @description It does not say which version it is based on. */
             428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description A fault of the program; its number stands in the log. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    proof: {
+        parameters: {
+            query?: {
+                /** @description What the caller has seen; something newer is waited for. */
+                stamp?: number;
+            };
+            header?: never;
+            path: {
+                project: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProofReading"];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description The request came from a page of another address. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description What is asked for makes no sense; every problem is told. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description A fault of the program; its number stands in the log. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    proof_do: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ProofAsked"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProofReading"];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description The request came from a page of another address. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Something else stands in the way; both sides are told. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description It was changed since; both sides are told. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description That is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Send it as JSON. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description It makes no sense as it is; every problem is told. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description It does not say which version it is based on. */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description A fault of the program; its number stands in the log. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    proof_way: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                of: string;
+                project: number;
+                what: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WayValues"];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description The request came from a page of another address. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description What is asked for makes no sense; every problem is told. */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -14,6 +14,7 @@ from .addresses import owner_of
 from .asides import aside_key
 from .check import Check, checks
 from .finding import WEIGHTS, Finding, Found, Mend, ended, names_in, shown, stamp
+from .proven import Proven
 from .survey import Survey
 
 
@@ -71,6 +72,8 @@ class Asking:
 
     only: frozenset[str] = frozenset()
     """The checks to be asked; none named: all."""
+    proven: tuple[Proven, ...] = ()
+    """What a proof has found of the project, as far as it is known."""
     survey: Survey | None = None
     asked: int = 0
     """How many subjects were asked at the last time: for those who want to know that little was."""
@@ -85,6 +88,7 @@ class Asking:
         without it catches up. Raises whatever `note` raises, and `ProjectError` where own values do not fit."""
         whole_before = self._quick_from or self.survey
         survey = Survey(project, self.survey if quick else whole_before)
+        survey.proven = self.proven
         kept = dict(self._known), dict(self._failed)
         try:
             return self._ask(survey, note, quick=quick, whole_before=whole_before)

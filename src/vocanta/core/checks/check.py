@@ -13,7 +13,7 @@ from . import known
 from .finding import Found, Weight
 from .survey import Survey
 
-Subject = Literal["project", "level", "text", "object", "kind", "quest", "conversation", "line", "record"]
+Subject = Literal["project", "level", "text", "object", "kind", "quest", "conversation", "line", "record", "proven"]
 Reads = Literal["names", "kinds", "floors", "rules"]
 Asked = Callable[[Survey, Any], Iterator[Found]]
 
@@ -24,7 +24,7 @@ class Check:
 
     `name` is its stable name; `need` the need it serves; `asks` its question; `means` says in a sentence what is amiss
     where it finds something; `example` is one. It is asked of each `subject` of a project by itself, of each `record` by its
-    address, and asked again
+    address, of what is `proven` where somebody has told it, and asked again
     where that or anything it `reads` besides has changed: `names`, the `kinds`, the
     `floors` of all levels, or what the `rules` come to.
     """

@@ -8,11 +8,14 @@ from typing import Any
 
 from ..project.records import Level
 from .ground import Ground
+from .proven import Proven
 from .ruled import Ruled
 
 
 class Survey(Ruled):
-    """One state of a project as checks see it."""
+    """One state of a project as checks see it. `proven`: what a proof has found, where there was one."""
+
+    proven: tuple[Proven, ...] = ()
 
     def subjects(self, sort: str) -> Mapping[str, Any]:
         """What a check is asked of, each by a key of its own: the project, its texts, its records, or those of a type."""
@@ -23,6 +26,8 @@ class Survey(Ruled):
     def _subjects_of(self, sort: str) -> Mapping[str, Any]:
         if sort == "project":
             return {"": self.project}
+        if sort == "proven":
+            return {f"{p.what}/{p.quest}": p for p in self.proven}
         if sort == "text":
             return {f"{t.record}#{t.field}": t for t in self.texts}
         of_all = {a: p.record for a, p in self.records.items() if sort in ("record", p.type)}
