@@ -7,6 +7,7 @@ export const PLACES = [
   { key: 'items', name: 'Items & facts' },
   { key: 'playtest', name: 'Playtest' },
   { key: 'findings', name: 'Findings' },
+  { key: 'proof', name: 'Proof' },
   { key: 'history', name: 'History' },
   { key: 'project', name: 'Project' },
 ] as const
@@ -27,6 +28,7 @@ export const router = createRouter({
         { path: 'dialogue/:selected?', name: 'dialogue', component: () => import('./dialogue/DialoguePlace.vue') },
         { path: 'items/:selected?', name: 'items', component: () => import('./items/ItemsPlace.vue') },
         { path: 'findings/:selected?', name: 'findings', component: () => import('./findings/FindingsPlace.vue') },
+        { path: 'proof/:selected?', name: 'proof', component: () => import('./proof/ProofPlace.vue') },
         { path: 'history/:selected?', name: 'history', component: () => import('./history/HistoryPlace.vue') },
         { path: 'project/:selected?', name: 'project', component: () => import('./settings/ProjectPlace.vue') },
         { path: 'playtest/:selected?', name: 'playtest', component: () => import('./playtest/PlaytestPlace.vue') },

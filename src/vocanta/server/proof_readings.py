@@ -6,19 +6,21 @@ import time
 from collections.abc import Mapping
 from typing import Any
 
+from ..core.checks.addresses import address_and_field
 from . import bulk, models
 from .finding_shapes import WrittenLine
 from .mendings import changes_of, write_of
 from .programs import addresses, compiled_project
 from .proof_shapes import (
     GateShape,
+    LeftOutShape,
     ProofReading,
     ProvedQuest,
     RemarkShape,
     StepShape,
     VerdictShape,
     WayOutShape,
-    WayShape,
+    RouteShape,
     WayValues,
 )
 from .proofs import PROVING, Proofs, Told
@@ -63,8 +65,12 @@ class _Reading:
             stale,
             [self._gate(told) for told in shown.gates],
             shown.chasing,
-            [f"{problem['path']}: {problem['message']}" for problem in shown.left_out],
+            [self._left_out(problem) for problem in shown.left_out],
         )
+
+    def _left_out(self, problem: Told) -> LeftOutShape:
+        address, _ = address_and_field(problem["path"])
+        return LeftOutShape(self.words.rule(address), self.ids.get(address), problem["message"])
 
     def _quests(self) -> list[ProvedQuest]:
         quests = models.Quest.objects.filter(project=self.project).order_by("order", "pk")
@@ -79,7 +85,7 @@ class _Reading:
         key = f"{quest}/{what}"
         told, stale = self.known.of(key)
         if told is None:
-            return VerdictShape(key, what, "coming", "", "", False, WayShape([], 0, 0.0, False), None)
+            return VerdictShape(key, what, "coming", "", "", False, RouteShape([], 0, 0.0, False), None)
         of = self.known.coming if self.known.coming is not None and key in self.known.coming.proved else self.known.whole
         assert of is not None
         outs = of.ways_out.get(key)
@@ -87,12 +93,12 @@ class _Reading:
         way = self._way(told["way"])
         return VerdictShape(key, what, told["answer"], told["weight"], told["because"], stale, way, shapes)
 
-    def _way(self, told: Told) -> WayShape:
+    def _way(self, told: Told) -> RouteShape:
         steps = [
             StepShape(s["says"], self.by_name.get(s["subject"]), s["metres"], s["then"], s["counts"])
             for s in told["steps"]
         ]
-        return WayShape(steps, told["counted"], told["metres"], told["walked"])
+        return RouteShape(steps, told["counted"], told["metres"], told["walked"])
 
     def _way_out(self, told: Told, stale: bool) -> WayOutShape:
         lines = [WrittenLine(**line) for line in told["lines"]]

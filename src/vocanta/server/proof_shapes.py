@@ -24,7 +24,7 @@ class StepShape:
 
 
 @dataclass(frozen=True)
-class WayShape:
+class RouteShape:
     """A way: its steps, how many things there are to do, metres on foot, and whether the engine has gone it to its end."""
 
     steps: list[StepShape]
@@ -58,7 +58,7 @@ class VerdictShape:
     weight: Weight
     because: str
     stale: bool
-    way: WayShape
+    way: RouteShape
     ways_out: list[WayOutShape] | None
 
 
@@ -84,7 +84,7 @@ class RemarkShape:
     answer: Answered
     weight: Weight
     because: str
-    way: WayShape
+    way: RouteShape
 
 
 @dataclass(frozen=True)
@@ -98,6 +98,15 @@ class GateShape:
     says: str
     by: str
     after: list[int]
+
+
+@dataclass(frozen=True)
+class LeftOutShape:
+    """A text that could not be used and was left out: whose it is, in words, its record, and why."""
+
+    where: str
+    record: int | None
+    says: str
 
 
 @dataclass(frozen=True)
@@ -126,7 +135,7 @@ class ProofReading:
     remarks_stale: bool
     gates: list[GateShape]
     chasing: list[str]
-    left_out: list[str]
+    left_out: list[LeftOutShape]
 
 
 @dataclass(frozen=True)
@@ -147,12 +156,13 @@ class WayValues:
 
 PROOF_SHAPES: tuple[type, ...] = (
     StepShape,
-    WayShape,
+    RouteShape,
     WayOutShape,
     VerdictShape,
     ProvedQuest,
     RemarkShape,
     GateShape,
+    LeftOutShape,
     ProofReading,
     ProofAsked,
     WayValues,

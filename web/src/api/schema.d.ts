@@ -1530,17 +1530,13 @@ export interface components {
         };
         /**
          * WayShape
-         * @description A way: its steps, how many things there are to do, metres on foot, and whether the engine has gone it to its end.
+         * @description One way a quest can go on: from a stage or `offered`, to a stage, `done` or `failed`.
          */
         WayShape: {
-            /** Steps */
-            steps: components["schemas"]["StepShape"][];
-            /** Counted */
-            counted: number;
-            /** Metres */
-            metres: number;
-            /** Walked */
-            walked: boolean;
+            /** Start */
+            start: string;
+            /** To */
+            to: string;
         };
         /**
          * ThreadReading
@@ -2290,6 +2286,20 @@ export interface components {
             counts: boolean;
         };
         /**
+         * RouteShape
+         * @description A way: its steps, how many things there are to do, metres on foot, and whether the engine has gone it to its end.
+         */
+        RouteShape: {
+            /** Steps */
+            steps: components["schemas"]["StepShape"][];
+            /** Counted */
+            counted: number;
+            /** Metres */
+            metres: number;
+            /** Walked */
+            walked: boolean;
+        };
+        /**
          * WayOutShape
          * @description A way out, proved: what it does in a sentence and line by line, and the changes of the edit that does it.
          *
@@ -2335,7 +2345,7 @@ export interface components {
             because: string;
             /** Stale */
             stale: boolean;
-            way: components["schemas"]["WayShape"];
+            way: components["schemas"]["RouteShape"];
             /** Ways Out */
             ways_out: components["schemas"]["WayOutShape"][] | null;
         };
@@ -2383,7 +2393,7 @@ export interface components {
             weight: "stops it" | "worth a look" | "";
             /** Because */
             because: string;
-            way: components["schemas"]["WayShape"];
+            way: components["schemas"]["RouteShape"];
         };
         /**
          * GateShape
@@ -2404,6 +2414,18 @@ export interface components {
             by: string;
             /** After */
             after: number[];
+        };
+        /**
+         * LeftOutShape
+         * @description A text that could not be used and was left out: whose it is, in words, its record, and why.
+         */
+        LeftOutShape: {
+            /** Where */
+            where: string;
+            /** Record */
+            record: number | null;
+            /** Says */
+            says: string;
         };
         /**
          * ProofReading
@@ -2449,7 +2471,7 @@ export interface components {
             /** Chasing */
             chasing: string[];
             /** Left Out */
-            left_out: string[];
+            left_out: components["schemas"]["LeftOutShape"][];
         };
         /**
          * ProofAsked

@@ -56,7 +56,7 @@ export function spotOf(route: RouteLocationNormalizedLoaded): string {
   return route.name === 'plan' && !route.params.selected ? String(route.query.spot ?? '') : ''
 }
 
-const OF_A_WALK = ['from', 'card', 'leaf', 'watch', 'run', 'resume', 'at', 'spot']
+const OF_A_WALK = ['from', 'card', 'leaf', 'watch', 'way', 'run', 'resume', 'at', 'spot']
 /** What an address asks of every place: where a walk began, and how it is shown, means nothing elsewhere. */
 export function withoutWalk(query: LocationQuery): LocationQuery {
   return Object.fromEntries(Object.entries(query).filter(([name]) => !OF_A_WALK.includes(name)))

@@ -35,6 +35,7 @@ export function useBeginning(run: PlaytestRun): Beginning {
   const spot = computed(() => asked('spot').split(',').map(Number))
   const words = computed(() => {
     if (walk.value) return `the kept walk ${walk.value.values.name}`
+    if (asked('way')) return 'a way of the proof'
     if (asked('run')) return 'an earlier walk'
     if (card.value) return card.value.values.name
     if (live.on) return live.reading?.point ?? ''
@@ -43,6 +44,7 @@ export function useBeginning(run: PlaytestRun): Beginning {
   function first(): First {
     const at = asked('at') ? { at: Number(asked('at')) } : {}
     if (walk.value) return { watch: { walk: walk.value.key, ...at } }
+    if (asked('way')) return { watch: { way: asked('way'), ...at } }
     if (Number(asked('run'))) return { watch: { run: Number(asked('run')), ...at } }
     if (card.value) return { begin: { card: card.value.key } }
     const [quest = '', stage = ''] = live.asked.split('.')
@@ -76,7 +78,7 @@ export function useBeginning(run: PlaytestRun): Beginning {
     sessionStorage.removeItem(RUNNING)
   }
   watch(
-    () => ['card', 'watch', 'run', 'resume', 'at'].map(asked).join(' '),
+    () => ['card', 'watch', 'way', 'run', 'resume', 'at'].map(asked).join(' '),
     (now) => {
       if (Number(asked('resume'))) goOn(Number(asked('resume')))
       else if (now.trim()) void begin()

@@ -81,5 +81,5 @@ export const useFindings = defineStore('findings', () => {
     const all = answered<Schemas['TogetherShape']>(answer)
     await mend({ changes: all.changes, says: `${label}, for all ${all.count}` })
   }
-  return { marks, total, editNumber, whole, heard, here, detail, mend, mendFirst, mendAll }
+  return { marks, total, editNumber, whole, heard, here, again: patiently, detail, mend, mendFirst, mendAll }
 })

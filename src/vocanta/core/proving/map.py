@@ -91,7 +91,7 @@ class _Mapping:
             case "cell":
                 area = self.layout.cells.cells[value].area
                 here = self.layout.cells.cells[self._first[one.column]].area
-                return ("area", area, f"the {self.words.name(area)} can be walked into") if area not in ("", here) else None
+                return ("area", area, f"into the {self.words.name(area)}") if area not in ("", here) else None
             case "state":
                 return "object", key, standing
             case "exists" if value and "@" not in key:

@@ -1,0 +1,100 @@
+import { watchDebounced } from '@vueuse/core'
+import { defineStore } from 'pinia'
+import { computed, shallowRef, watch } from 'vue'
+import { answered, api, RefusedError, type ChangeAsked, type EditDone, type RowOf, type Schemas } from '@/api/client'
+import { useBook } from './book'
+import { useCards } from './cards'
+import { useFindings } from './findings'
+import { useTurns } from './turns'
+import { useWalks } from './walks'
+
+export type ProofReading = Schemas['ProofReading']
+export type Verdict = Schemas['VerdictShape']
+export type Remark = Schemas['RemarkShape']
+export type Gate = Schemas['GateShape']
+export type Way = Schemas['RouteShape']
+export type WayOut = Schemas['WayOutShape']
+
+/** So long after the last edit a project is proved again. */
+const SETTLED_MS = 3000
+
+/** What the project is proved to be: proved by the server after edits, and followed while it comes on. */
+export const useProof = defineStore('proof', () => {
+  const book = useBook()
+  const cards = useCards()
+  const findings = useFindings()
+  const walks = useWalks()
+  const { afterwards } = useTurns()
+  const reading = shallowRef<ProofReading | null>(null)
+  const verdicts = computed(
+    () => new Map((reading.value?.quests ?? []).flatMap((q) => q.verdicts.map((v) => [v.key, v] as const))),
+  )
+  let latest = 0
+
+  /** Takes in what was read; findings are asked for again where the proof that they speak of is another. */
+  function take(found: ProofReading): void {
+    const before = reading.value
+    reading.value = found
+    if (before && !found.going && (before.going || before.proved_at !== found.proved_at)) void findings.again()
+  }
+  /** Reads what is proved, and goes on reading while it comes on. */
+  async function follow(): Promise<void> {
+    const mine = ++latest
+    await afterwards()
+    let stamp: number | undefined
+    while (book.project && mine === latest) {
+      const params = { path: { project: book.project }, query: stamp === undefined ? {} : { stamp } }
+      const found = answered<ProofReading>(await api.GET('/api/projects/{project}/proof', { params }))
+      if (mine !== latest) return
+      take(found)
+      stamp = found.stamp
+      if (!found.going) return
+    }
+  }
+  async function patiently(): Promise<void> {
+    try {
+      await follow()
+    } catch (error) {
+      if (!(error instanceof RefusedError)) throw error
+    }
+  }
+  watch(
+    () => book.project,
+    () => {
+      reading.value = null
+      void patiently()
+    },
+    { immediate: true },
+  )
+  watchDebounced(() => book.editNumber, patiently, { debounce: SETTLED_MS })
+
+  /** Proves all of it again within so many seconds, or stops. */
+  async function ask(what: 'again' | 'stop', budget = reading.value?.budget_s): Promise<void> {
+    latest++
+    await afterwards()
+    const params = { path: { project: book.project } }
+    const body = { do: what, budget_s: budget ?? 600 }
+    take(answered<ProofReading>(await api.POST('/api/projects/{project}/proof', { params, body })))
+    if (what === 'again') await patiently()
+  }
+  async function valuesOf(key: string): Promise<Schemas['WayValues']> {
+    const [of = '', what = ''] = key.split('/')
+    const params = { path: { project: book.project, of, what } }
+    return answered<Schemas['WayValues']>(await api.GET('/api/projects/{project}/proof/{of}/{what}', { params }))
+  }
+  /** Keeps where a way ends as a start card. */
+  async function keepEnd(key: string, name: string): Promise<RowOf<'card'> | undefined> {
+    const { card } = await valuesOf(key)
+    return card ? cards.keep(card, name) : undefined
+  }
+  /** Keeps a way as a walk that is walked again after every change. */
+  async function keepWalk(key: string, name: string): Promise<RowOf<'walk'> | undefined> {
+    const { walk } = await valuesOf(key)
+    return walk ? walks.keep(walk, name) : undefined
+  }
+  /** Does what a way out writes. */
+  function doIt(out: WayOut): Promise<EditDone> {
+    return book.edit(out.changes as unknown as Partial<ChangeAsked>[], out.says)
+  }
+  return { reading, verdicts, ask, keepEnd, keepWalk, doIt }
+})
