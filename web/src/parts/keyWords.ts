@@ -56,6 +56,11 @@ export const HERE: Record<string, Rows> = {
     ['Enter', 'do what mends it'],
     ['G', 'go there'],
   ],
+  proof: [
+    ['J K', 'next, one back'],
+    ['V', 'watch the way'],
+    ['P', 'prove again'],
+  ],
   playtest: [
     ['W A S D', 'walk, or click the floor'],
     ['E F …', 'the controls of the project'],

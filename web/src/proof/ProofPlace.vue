@@ -49,7 +49,7 @@ const asOf = computed(() => {
     const of = now.of > 1 ? ` ${now.done.toLocaleString('en-GB')} of ${now.of.toLocaleString('en-GB')}` : ''
     return `${now.doing || 'Beginning'}${of} · ${Math.round(now.seconds)} s`
   }
-  if (now.edits_since) return `before your last ${now.edits_since === 1 ? 'edit' : `${now.edits_since} edits`}`
+  if (proof.behind) return proof.age
   const took = counted(Math.round(now.seconds), 'second')
   if (now.proved_at) return `edit ${now.proved_at.toLocaleString('en-GB')} · ${took}`
   return now.stopped ? 'stopped; nothing of it is kept' : 'not proved yet'
@@ -59,7 +59,7 @@ function of(quest: { verdicts: Verdict[] }, what: Verdict['what']): Verdict | un
 }
 const beside = (quest: { verdicts: Verdict[] }): Verdict[] =>
   quest.verdicts.filter((v) => !COLUMNS.includes(v.what as never) && v.answer !== 'never')
-const stale = (quest: { verdicts: Verdict[] }): boolean => quest.verdicts.every((v) => v.stale)
+const stale = (quest: { verdicts: Verdict[] }): boolean => quest.verdicts.every(proof.isStale)
 function lookOf(one: Verdict): string {
   if (one.answer === 'coming') return 'quiet'
   return isGood(one) ? 'fine' : one.weight || one.answer === 'undecided' ? 'trouble' : ''
@@ -124,7 +124,7 @@ useKeys({
           <span
             class="quiet small status"
             role="status"
-            :class="{ trouble: reading?.edits_since && !reading.going }"
+            :class="{ trouble: proof.behind && !reading?.going }"
             >{{ asOf }}</span
           >
           <span class="gap" />
@@ -220,11 +220,8 @@ useKeys({
               </tr>
             </tbody>
           </table>
-          <p v-if="stale({ verdicts: [...proof.verdicts.values()] })" class="small trouble">
-            ⚠ All of this is of the project as it was {{ asOf.startsWith('before') ? asOf : 'before your last edits' }}.
-          </p>
           <template v-if="known">
-            <section v-for="one in sections" :key="one.sort" :class="{ stale: reading?.remarks_stale }">
+            <section v-for="one in sections" :key="one.sort" :class="{ stale: proof.remarksStale }">
               <div class="heading">
                 <h2>{{ one.title }}</h2>
                 <span class="rule" /><span class="quiet small">{{ noteOf(one.remarks) }}</span>

@@ -15,7 +15,7 @@ const { quietly } = useQuietly()
 const said = ref('')
 const one = computed(() => props.verdict ?? props.remark)
 const way = computed<Way | undefined>(() => one.value?.way)
-const stale = computed(() => props.verdict?.stale ?? proof.reading?.remarks_stale ?? false)
+const stale = computed(() => (props.verdict ? proof.isStale(props.verdict) : proof.remarksStale))
 const above = computed(() =>
   props.verdict ? `${props.quest} · ${ASKED[props.verdict.what]}` : `${props.remark?.whose} · around the quests`,
 )
@@ -77,7 +77,7 @@ defineExpose({ watchIt })
 <template>
   <p class="small quiet">{{ above }}</p>
   <h1>{{ title }}</h1>
-  <p v-if="stale" class="trouble small">⚠ This speaks of the project before your last edits.</p>
+  <p v-if="stale" class="trouble small">⚠ This speaks of the project {{ proof.age }}.</p>
   <p class="measure">{{ meaning }}</p>
   <p v-if="way?.walked" class="acts">
     <v-btn class="do" rounded="pill" @click="watchIt">Watch it</v-btn>

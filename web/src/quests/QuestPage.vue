@@ -12,6 +12,7 @@ import Problems from '@/parts/Problems.vue'
 import SectionHead from '@/parts/SectionHead.vue'
 import TextProse from '@/parts/TextProse.vue'
 import { useBook } from '@/stores/book'
+import ProvedLines from '@/proof/ProvedLines.vue'
 import { usePageReading } from '@/stores/page'
 import { counted } from '@/parts/plural'
 import { questFields } from './fields'
@@ -124,6 +125,7 @@ async function remove(clean: boolean): Promise<void> {
     <UseList v-if="reading" :uses="reading.uses" empty="Nothing names it yet, so nobody can start it." />
   </SectionHead>
   <Problems :problems="reading?.problems ?? []" />
+  <ProvedLines :quest="quest.key" />
   <FindingsSection :record="quest.id" />
   <DeleteLine says="delete this quest" @remove="remove" />
 </template>

@@ -29,6 +29,18 @@ export const useProof = defineStore('proof', () => {
   const verdicts = computed(
     () => new Map((reading.value?.quests ?? []).flatMap((q) => q.verdicts.map((v) => [v.key, v] as const))),
   )
+  /** How many edits were made that the reading does not know of yet. */
+  const unread = computed(() => (reading.value ? book.editsSince(reading.value.edit_number) : 0))
+  /** How many edits the last whole proof is behind; 0 where what is played is as it was. */
+  const behind = computed(() => {
+    const now = reading.value
+    if (!now?.proved_at || !(now.edits_since || unread.value)) return 0
+    return Math.max(1, book.editsSince(now.proved_at))
+  })
+  const isStale = (one: Verdict): boolean => one.stale || (unread.value > 0 && one.answer !== 'coming')
+  const remarksStale = computed(() => !!reading.value?.remarks_stale || unread.value > 0)
+  /** How old what is told is, in words. */
+  const age = computed(() => `before your last ${behind.value === 1 ? 'edit' : `${behind.value} edits`}`)
   let latest = 0
 
   /** Takes in what was read; findings are asked for again where the proof that they speak of is another. */
@@ -96,5 +108,5 @@ export const useProof = defineStore('proof', () => {
   function doIt(out: WayOut): Promise<EditDone> {
     return book.edit(out.changes as unknown as Partial<ChangeAsked>[], out.says)
   }
-  return { reading, verdicts, ask, keepEnd, keepWalk, doIt }
+  return { reading, verdicts, behind, isStale, remarksStale, age, ask, keepEnd, keepWalk, doIt }
 })
