@@ -10,8 +10,7 @@ import sys
 from tests.core.proof import puzzles
 from tests.server.test_api import OnTheDemo
 from vocanta.core.project.fileformat import dumps
-from vocanta.demo import first_draft
-from vocanta.server import listing, models, playing, store
+from vocanta.server import models, playing, store
 from vocanta.server.checking import HELPER
 from vocanta.server.processes import environment
 from vocanta.server.proofs import PROVING
@@ -75,7 +74,9 @@ class Proved(OnAProof):
             stale = self.read()
             self.assertEqual(stale["edits_since"], 1)
             self.assertEqual([v["stale"] for v in self.verdicts(stale).values()], [True] * 3)
-            self.assertEqual([o["changes"] for o in self.verdicts(stale)["stuck"]["ways_out"]], [[]] * len(stuck["ways_out"]))
+            self.assertEqual(
+                [o["changes"] for o in self.verdicts(stale)["stuck"]["ways_out"]], [[]] * len(stuck["ways_out"])
+            )
             self.assertEqual(self.answers(self.proved()), {"can": "yes", "stuck": "never", "lost": "never"})
             self.assertEqual(self.send("post", "/undo", {"tab": "a"}).status_code, 200)
         self.assertEqual(self.answers(self.proved()), before)
@@ -99,8 +100,20 @@ class Proved(OnAProof):
         self.assertEqual(session.run.chronicle[-1].what, "state")
         values = self.client.get(f"{self.base}/proof/{key}").json()
         done = self.edit(
-            {"do": "add", "type": "card", "owner": None, "key": "at_the_end", "values": {**values["card"], "name": "End"}},
-            {"do": "add", "type": "walk", "owner": None, "key": "stuck_way", "values": {**values["walk"], "name": "Way"}},
+            {
+                "do": "add",
+                "type": "card",
+                "owner": None,
+                "key": "at_the_end",
+                "values": {**values["card"], "name": "End"},
+            },
+            {
+                "do": "add",
+                "type": "walk",
+                "owner": None,
+                "key": "stuck_way",
+                "values": {**values["walk"], "name": "Way"},
+            },
         )
         self.assertEqual(len(done["rows"]), 2)
         card = models.Card.objects.get(project_id=self.project_id, key="at_the_end")
@@ -118,7 +131,9 @@ class Proved(OnAProof):
         whole = self.proved()
         self.do("again")
         stopped = self.do("stop").json()
-        self.assertEqual((stopped["going"], stopped["stopped"], stopped["proved_at"]), (False, True, whole["proved_at"]))
+        self.assertEqual(
+            (stopped["going"], stopped["stopped"], stopped["proved_at"]), (False, True, whole["proved_at"])
+        )
         self.assertEqual(self.answers(stopped), self.answers(whole))
         self.assertEqual(self.do("fly").status_code, 422)
 
@@ -161,7 +176,9 @@ class AsFindings(OnAProof):
 class TheProcess(OnAProof):
     def run_process(self, asked):
         command = [sys.executable, "-m", "vocanta.server.proof_process"]
-        done = subprocess.run(command, input=json.dumps(asked), text=True, capture_output=True, env=environment(), check=True)
+        done = subprocess.run(
+            command, input=json.dumps(asked), text=True, capture_output=True, env=environment(), check=True
+        )
         return [json.loads(line) for line in done.stdout.splitlines()]
 
     def test_tells_progress_and_everything_one_after_the_other(self):

@@ -89,7 +89,11 @@ def _watch_way(project: models.Project, key: str, at: int | None) -> Begun:
     way = told_way(known_proof(project, None, going=False), key)
     if way is None:
         raise not_found("way", "watch")
-    first = {"project": listing.filed_out(project), "start": as_data(Start()), "watch": {"deeds": way["deeds"], "at": at}}
+    first = {
+        "project": listing.filed_out(project),
+        "start": as_data(Start()),
+        "watch": {"deeds": way["deeds"], "at": at},
+    }
     return Begun(0, project.edit_number, first, ())
 
 

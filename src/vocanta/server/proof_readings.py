@@ -8,6 +8,7 @@ from typing import Any
 
 from ..core.checks.addresses import address_and_field
 from . import bulk, models
+from .background import Told
 from .finding_shapes import WrittenLine
 from .mendings import changes_of, write_of
 from .programs import addresses, compiled_project
@@ -17,13 +18,13 @@ from .proof_shapes import (
     ProofReading,
     ProvedQuest,
     RemarkShape,
+    RouteShape,
     StepShape,
     VerdictShape,
     WayOutShape,
-    RouteShape,
     WayValues,
 )
-from .proofs import PROVING, Proofs, Told
+from .proofs import PROVING, Proofs
 from .refusals import not_found
 from .shelf import row_data
 
@@ -86,7 +87,9 @@ class _Reading:
         told, stale = self.known.of(key)
         if told is None:
             return VerdictShape(key, what, "coming", "", "", False, RouteShape([], 0, 0.0, False), None)
-        of = self.known.coming if self.known.coming is not None and key in self.known.coming.proved else self.known.whole
+        of = (
+            self.known.coming if self.known.coming is not None and key in self.known.coming.proved else self.known.whole
+        )
         assert of is not None
         outs = of.ways_out.get(key)
         shapes = None if outs is None else [self._way_out(out, stale) for out in outs]

@@ -9,9 +9,9 @@ from typing import Any
 
 from django.conf import settings
 
+from ..core.proving.proving import BUDGET_S
 from . import events, listing, models
 from .background import AtWork, Background, Told
-from ..core.proving.proving import BUDGET_S
 from .programs import compiled_project
 from .walking import played
 from .writing import writing

@@ -11,10 +11,11 @@ from ..core.engine.situation import TICKS_A_SECOND, at_clock
 from ..core.project.keeping import Came
 from ..core.walks.comparing import parting
 from . import models
+from .background import Told
 from .playing import ENGINE
 from .refusals import not_found
 from .walk_shapes import CameShape, ComparedShape, PartingShape, RunShape, WalkNow, WalkReading, WalksReading, WayPoint
-from .walking import REWALKING, Told, Walks
+from .walking import REWALKING, Walks
 
 _CAME = TypeAdapter(list[Came])
 

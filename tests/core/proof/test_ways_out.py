@@ -7,8 +7,8 @@ import unittest
 from tests.core.proof import puzzles
 from vocanta.core.checks.mending import mended
 from vocanta.core.progress.compiling import compiled
-from vocanta.core.proving.map import map_of
 from vocanta.core.proof.verdicts import verdicts, worked_out
+from vocanta.core.proving.map import map_of
 from vocanta.core.proving.proving import Proving, prove, weight_of
 from vocanta.demo import first_draft
 
@@ -60,7 +60,9 @@ class TheFirstDraft(unittest.TestCase):
             },
         )
         wall = next(r for r in self.remarks if r.sort == "wall")
-        self.assertEqual((wall.says, wall.weight), ("can be worked from the Potting Shed, through the wall", "worth a look"))
+        self.assertEqual(
+            (wall.says, wall.weight), ("can be worked from the Potting Shed, through the wall", "worth a look")
+        )
         self.assertEqual((wall.way.counted, wall.way.walked, wall.way.steps[-1].says), (1, True, "hold Sluice wheel"))
         hook = next(r for r in self.remarks if r.subject == "pruning_hook")
         self.assertEqual(hook.says, "can never be had any more after: use Store door")

@@ -19,7 +19,7 @@ from ..proof.system import Question
 from ..proof.values import Watch
 from ..proof.verdicts import Worked, begun
 from ..proof.wide import Never, Order, asking, before_its_time, from_cells, missable, never, orders, spread_whole
-from .ways import Sought, Spent, Way, WayFinder
+from .ways import NO_WAY, Sought, Spent, Way, WayFinder
 
 Sort = Literal["never", "missed", "order", "wall", "early"]
 _PART = 6
@@ -37,7 +37,7 @@ class Remark:
     subject: str
     says: str
     answer: Answer = "yes"
-    way: Way = Way()
+    way: Way = NO_WAY
     because: str = ""
 
     @property
@@ -145,7 +145,7 @@ class Around:
         by = next((step.says for step in reversed(way.steps) if step.counts), "")
         if answer != "yes":
             return f"may be missed for good: that it can always be {what} is not decided"
-        return f"can never be {what} any more after: {by}" if by else f"can be missed for good, by walking alone"
+        return f"can never be {what} any more after: {by}" if by else "can be missed for good, by walking alone"
 
 
 def worked_from(finder: WayFinder, way: Way) -> str:

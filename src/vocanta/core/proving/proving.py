@@ -21,7 +21,7 @@ from ..proof.routes import Aim
 from ..proof.verdicts import Verdict, What, Worked, verdicts, worked_out
 from .around import Around, Remark
 from .going import quest_done
-from .ways import Sought, Spent, Way, WayFinder
+from .ways import NO_WAY, Sought, Spent, Way, WayFinder
 from .ways_out import Search
 from .wording import columns_in_words
 
@@ -35,7 +35,7 @@ class Proved:
     """One verdict, with the way there where it is *yes*. `because`: why it is not decided."""
 
     verdict: Verdict
-    way: Way = Way()
+    way: Way = NO_WAY
     because: str = ""
 
     @property

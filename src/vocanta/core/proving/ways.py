@@ -63,6 +63,7 @@ class Way:
         return sum(step.metres for step in self.steps)
 
 
+NO_WAY = Way()
 Out = Literal["walked", "none", "undecided"]
 
 
@@ -71,7 +72,7 @@ class Sought:
     """What came of a search: a way that was walked, none at all, or not decided, and then why."""
 
     out: Out
-    way: Way = Way()
+    way: Way = NO_WAY
     because: str = ""
 
 

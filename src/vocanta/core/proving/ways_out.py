@@ -103,12 +103,8 @@ class Search:
         """Whether no other verdict comes out worse in a mended project than it was."""
         quests = list(dict.fromkeys(v.quest for v in self.found))
         after = {(v.quest, v.what): v.answer for v in verdicts(worked_out(compiled(project), quests), self.most)}
-        for one in self.found:
-            key = one.quest, one.what
-            if one.what in _GOOD and key != (verdict.quest, verdict.what):
-                if after[key] not in (_GOOD[one.what], one.answer):
-                    return False
-        return True
+        others = [v for v in self.found if v.what in _GOOD and v != verdict]
+        return all(after[one.quest, one.what] in (_GOOD[one.what], one.answer) for one in others)
 
 
 @dataclass(frozen=True)
@@ -124,7 +120,8 @@ class _Outcome:
 
 def _places(mend: Mend) -> set[tuple[str, str]]:
     """The texts and values that a mend writes."""
-    return {(w.record, w.field if isinstance(w, Reword) else w.path if isinstance(w, Give) else "") for w in mend.writes}
+    texts = {(w.record, w.field) for w in mend.writes if isinstance(w, Reword)}
+    return texts | {(w.record, w.path) for w in mend.writes if isinstance(w, Give)}
 
 
 def _distinct(several: Iterable[Mend]) -> Iterator[Mend]:
