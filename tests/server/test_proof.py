@@ -161,7 +161,7 @@ class AsFindings(OnAProof):
         self.assertEqual(self.findings(), [])
         self.proved()
         (found,) = self.findings()
-        says = "can get stuck: 2 things to do, the last of them “use Left_Door”"
+        says = "can get stuck: 2 things to do, the last of them: use Left_Door"
         self.assertEqual((found["check"], found["weight"], found["says"]), ("quest_gets_stuck", "stops it", says))
         self.assertEqual(found["mend"], "again and again")
         detail = self.client.get(f"{self.base}/findings/one/{found['key']}").json()["detail"]

@@ -91,7 +91,7 @@ def _watch_way(project: models.Project, key: str, at: int | None) -> Begun:
         raise not_found("way", "watch")
     first = {
         "project": listing.filed_out(project),
-        "start": as_data(Start()),
+        "start": as_data(Start(seed=way["walk"]["seed"])),
         "watch": {"deeds": way["deeds"], "at": at},
     }
     return Begun(0, project.edit_number, first, ())

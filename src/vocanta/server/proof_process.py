@@ -114,9 +114,9 @@ def prove(asked: dict[str, Any], say: Say) -> None:
     for one in proving.quests():
         found.append(one)
         say({"proved": proved_told(one)})
-    say({"chasing": sorted(proving.chasing), "left_out": [p.as_dict() for p in program.problems]})
     for remark in proving.remarks() if proving.asked else ():
         say({"remark": remark_told(remark)})
+    say({"chasing": sorted(proving.chasing), "left_out": [p.as_dict() for p in program.problems]})
     if proving.around is not None and proving.around.worked is not None:
         say({"gates": [asdict(gate) for gate in map_of(proving.around.worked, proving.words)]})
     survey = Survey(project)

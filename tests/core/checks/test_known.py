@@ -6,10 +6,15 @@ import unittest
 from pathlib import Path
 
 from tests.core.checks.flaws import ALMOST, FLAWED
-from vocanta.core.checks.asking import found_in
+from vocanta.core.checks.asking import Asking, found_in
 from vocanta.core.checks.check import checks
-from vocanta.core.checks.mending import mended
+from vocanta.core.checks.finding import Mend
+from vocanta.core.checks.mending import Give, mended
+from vocanta.core.checks.proven import Proven
 from vocanta.core.checks.reference import reference
+from vocanta.demo import first_draft
+
+PROVEN = {c.name for c in checks() if c.subject == "proven"}
 
 
 def sentences(report):
@@ -18,7 +23,7 @@ def sentences(report):
 
 class EachCheck(unittest.TestCase):
     def test_has_a_project_with_its_flaw_and_one_that_almost_has_it(self):
-        names = {c.name for c in checks()}
+        names = {c.name for c in checks() if c.subject != "proven"}
         self.assertEqual((set(FLAWED), set(ALMOST)), (names, names))
 
     def test_finds_its_flaw(self):
@@ -45,6 +50,37 @@ class EachCheck(unittest.TestCase):
                         self.assertTrue(finding.sentence[0].isalpha() or finding.sentence[0] in "“", finding.sentence)
                         self.assertNotIn("\x02", finding.sentence + finding.marks)
                         self.assertIn(finding.marks, finding.says)
+
+
+class WhatAProofHasFound(unittest.TestCase):
+    def test_is_found_as_it_was_told_with_its_ways_out_and_is_gone_when_it_is_told_no_more(self):
+        asking, project = Asking(), first_draft().project
+        out = Mend("not declined", "Let it not be declined.", (Give("quest/lamps_before_dusk", "decline", "no"),))
+        told = [
+            Proven("dry_feet", "can"),
+            Proven("oil_for_the_hinge", "stuck", 8, "answer “You shall have them.”"),
+            Proven("lamps_before_dusk", "lost", 1, "decline Lamps Before Dusk", (out,)),
+        ]
+        asking.proven = tuple(told)
+        found = {f.check: f for f in asking.ask(project).findings if f.check in PROVEN}
+        self.assertEqual(
+            {check: (f.weight, f.sentence) for check, f in found.items()},
+            {
+                "quest_never_done": ("stops it", "Dry Feet can never be done"),
+                "quest_gets_stuck": (
+                    "stops it",
+                    "Oil for the Hinge can get stuck: 8 things to do, the last of them: answer “You shall have them.”",
+                ),
+                "quest_gets_lost": (
+                    "worth a look",
+                    "Lamps Before Dusk can be lost for good: 1 thing to do, the last of them: decline Lamps Before Dusk",
+                ),
+            },
+        )
+        self.assertEqual(found["quest_gets_lost"].mends, (out,))
+        asking.proven = tuple(told[:1])
+        left = [f.check for f in asking.ask(project).findings if f.check in PROVEN]
+        self.assertEqual(left, ["quest_never_done"])
 
 
 class TheDocument(unittest.TestCase):

@@ -72,7 +72,13 @@ class Plain:
         cells = self.places.of_action(action)
         if action.kind == "sensed":
             number = self.program.table.number(action.control)
-            cells = self.places.cells(self.program.columns[number], 1 - row[number])
+            cells = self.places.turning(self.program.columns[number], 1 - row[number])
+            lies = self.places.at_hand(self.program.columns[number])
+            if lies is not None and not row[number] and row[lies] != row[self.cell]:
+                return False
+        lies = self.places.at_hand_of(action)
+        if lies is not None and row[lies] != row[self.cell]:
+            return False
         if cells is not None and row[self.cell] not in cells:
             return False
         if action.kind == "cross":
@@ -89,7 +95,9 @@ class Plain:
         outcomes = [walk.act(action, attempt=action.tried is not None or action.kind == "resume")]
         if action.kind != "cross" and taken[self.cell] != row[self.cell] and not taken[self.program.ended]:
             for number, spans in self.places.heard_in(self.program, taken[self.cell]).items():
-                if number in self.counts and taken[number] != spans[0][0]:
+                lies = self.places.at_hand(self.program.columns[number])
+                stays = lies is not None and taken[lies] == taken[self.cell]
+                if number in self.counts and taken[number] != spans[0][0] and not stays:
                     taken[number] = spans[0][0]
                     outcomes.append(RowWalk(self.program, taken).sensed(number, 1 - spans[0][0]))
         return outcomes

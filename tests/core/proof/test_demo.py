@@ -25,7 +25,7 @@ class TheNightBloom(unittest.TestCase):
         question = next(q for q in worked.recoded.system.questions if q.key == "dry_feet")
         way = Ways(worked.recoded).route(question, "can")
         self.assertEqual(way.counted, 6)
-        gone = Goer(project, program, worked.program, worked.places, worked.first).gone(way, quest_done("dry_feet"))
+        gone = Goer(project, program, worked).gone(way, quest_done("dry_feet"))
         self.assertEqual(gone.failed, "")
 
 

@@ -22,6 +22,7 @@ def apart(project, rows: int, seed: int) -> list[str]:
     for flat in worked.spread.flats:
         flats.setdefault(worked.program.actions[flat.action].name, []).append(flat)
     walked = [row for walk in Walker(program, worked.places, seed).walks(begun(program), 12, 60) for _, row in walk]
+    walked = [row for row in walked if not row[program.ended]]
     found = []
     for row in random.Random(seed).sample(walked, min(rows, len(walked))):
         for action in worked.program.actions:

@@ -5,10 +5,12 @@ from __future__ import annotations
 import heapq
 import random
 import unittest
+from dataclasses import replace
 
 from vocanta.core.proof.answering import Reached, answered, plainly_answered
 from vocanta.core.proof.diagrams import Diagrams, TooLarge
 from vocanta.core.proof.minimising import minimised
+from vocanta.core.proof.packed import explored
 from vocanta.core.proof.system import Move, Question, System
 
 
@@ -32,6 +34,21 @@ def drawn(seed: int) -> System:
     return System(tuple(map(str, range(columns))), sizes, (0,) * columns, tuple(moves), tuple(questions))
 
 
+def across_words(system: System) -> System:
+    """The same with wide columns between its own, so that it takes several words."""
+    count = len(system.sizes)
+    at = {n: 2 * n + 1 for n in range(count)}
+    wide = 1 << 40
+    sizes = tuple(wide if n % 2 == 0 else system.sizes[n // 2] for n in range(2 * count))
+    first = tuple(wide - 1 if n % 2 == 0 else system.first[n // 2] for n in range(2 * count))
+    moves = tuple(
+        replace(m, when=tuple((at[c], a) for c, a in m.when), then=tuple((at[c], t) for c, t in m.then))
+        for m in system.moves
+    )
+    questions = tuple(replace(q, column=at[q.column]) for q in system.questions)
+    return System(tuple(map(str, range(2 * count))), sizes, first, moves, questions)
+
+
 def shortest(system: System, column: int, mask: int) -> int | None:
     """How few paid moves lead to some values of a column, gone through one by one."""
     least, waiting = {system.first: 0}, [(0, system.first)]
@@ -48,6 +65,23 @@ def shortest(system: System, column: int, mask: int) -> int | None:
     return None
 
 
+class ManyAtATime(unittest.TestCase):
+    def test_a_board_of_dials_is_gone_through_whole_in_one_word_and_in_several(self):
+        """Seven dials of five marks, each turned by itself: 5 to the 7th situations, none left behind."""
+        turns = tuple(Move((), ((c, tuple((v + 1) % 5 for v in range(5))),)) for c in range(7))
+        ends = Move(((0, 0b10000), (6, 0b10000)), (), 1)
+        asked = Question("both", 0, 0, 0b11111, 0)
+        dials = System(tuple("abcdefg"), (5,) * 7, (0,) * 7, (*turns, ends), (asked,))
+        for system, words in ((dials, 1), (across_words(dials), 7)):
+            every = explored(system)
+            self.assertEqual((every.count, every.packing.words), (5**7, words))
+            self.assertEqual(len({tuple(row) for row in every.rows.T.tolist()}), 5**7)
+            self.assertTrue(every.can(asked))
+            self.assertEqual(len(every.sources[0]), 5**5)
+            self.assertFalse(every.left_behind(asked).any())
+        self.assertRaises(TooLarge, explored, dials, 5**7 - 1)
+
+
 class OneByOneAndBroughtDown(unittest.TestCase):
     def test_the_answers_are_the_same_however_they_are_found(self):
         seen = set()
@@ -58,6 +92,8 @@ class OneByOneAndBroughtDown(unittest.TestCase):
                 self.assertEqual(answered(system), plain)
                 self.assertEqual(answered(minimised(system).system), plain)
                 self.assertEqual(answered(minimised(system, costs=True).system), plain)
+                self.assertEqual(answered(system, how="packed"), plain)
+                self.assertEqual(answered(across_words(system), how="packed"), plain)
             seen.update(plain.values())
         self.assertGreaterEqual(len(seen), 6, "hardly anything was told apart")
 

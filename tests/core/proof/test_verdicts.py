@@ -8,10 +8,25 @@ from tests.core.proof.plainly import Plain
 from tests.core.random_projects import random_project
 from vocanta.core.progress.compiling import compiled
 from vocanta.core.proof.routes import Ways
-from vocanta.core.proof.verdicts import verdicts, worked_out
+from vocanta.core.proof.verdicts import Stages, verdicts, worked_out
+from vocanta.core.proving.proving import Proving
 
 MOST = 150
 """A project with more situations is left to the next one: there are enough."""
+
+
+WITHOUT = (
+    Stages(trimming=False),
+    Stages(walking=False),
+    Stages(joining=False),
+    Stages(reaching="packed"),
+    Stages(False, False, False, "packed"),
+)
+
+
+def told_of(found):
+    """What came out; that a quest never fails is told only where it is asked at all."""
+    return {(v.quest, v.what): v.answer for v in found if v.what in ("can", "stuck", "lost") or v.answer != "never"}
 
 
 class AgreesWithGoingThroughAll(unittest.TestCase):
@@ -46,3 +61,32 @@ class AgreesWithGoingThroughAll(unittest.TestCase):
                     self.assertEqual(answers.get((quest.key, end), "never"), "never" if shortest is None else "yes")
         self.assertGreater(held, 15)
         self.assertGreater(yes, 8)
+
+    def test_with_any_stage_left_out_the_verdicts_are_the_same(self):
+        held = 0
+        for seed in range(40):
+            project = random_project(seed)
+            program, quests = compiled(project), [q.key for q in project.quests]
+            usual = worked_out(program, quests)
+            if Plain(program, usual.places, usual.spread.counts).explored(usual.first, MOST) is None or usual.left_out:
+                continue
+            held += 1
+            told = told_of(verdicts(usual))
+            for stages in WITHOUT:
+                with self.subTest(seed=seed, without=stages):
+                    self.assertEqual(told_of(verdicts(worked_out(program, quests, stages=stages), stages=stages)), told)
+        self.assertGreater(held, 8)
+
+    def test_every_way_of_every_yes_is_gone_by_the_engine_to_its_end(self):
+        walked, late = 0, 0
+        for seed in range(80):
+            project = random_project(seed)
+            for one in Proving(project).quests():
+                if one.verdict.answer == "yes":
+                    self.assertTrue(one.way.walked)
+                    walked += 1
+                elif one.because and one.way.steps:
+                    self.assertRegex(one.because, "in time|chance does not fall so", (seed, one.verdict))
+                    late += 1
+        self.assertGreater(walked, 50)
+        self.assertLess(late, walked / 4)

@@ -26,5 +26,5 @@ class Proven:
         """The finding that it is, where it is of this sort; `says` without the way there."""
         if self.what == what:
             things = "1 thing to do" if self.counted == 1 else f"{self.counted} things to do"
-            way = f": {things}, the last of them “{self.last}”" if self.last else ""
+            way = f": {things}, the last of them: {self.last}" if self.last else ""
             yield Found(Spot(f"quest/{self.quest}"), called(self.quest), says + way, self.ways_out, marks)

@@ -6,6 +6,7 @@ import math
 from dataclasses import replace
 
 import numpy as np
+from shapely.geometry.base import BaseGeometry
 
 from ..space.bodies import Pose, Solid, cleared, pose_of, room, slide, solid_of
 from ..space.clear import NOWHERE, Clear
@@ -207,6 +208,12 @@ class Mover:
         if floor.ledges and (there := floor.area_at(x, y)) != area:
             x, y = cleared(x, y, self.situation.project.player.radius_m, floor.stops_in(there))
         player.x, player.y = round(x, 3), round(y, 3)
+
+    def way_round(self, goal: tuple[float, float], shunned: BaseGeometry) -> list[tuple[float, float]]:
+        """The bends of the way to a place that keeps out of a shape, the place last; empty where there is none."""
+        player, radius = self.situation.player, self.situation.project.player.radius_m
+        ways = Ways(self.scene.floor, radius + CLOSE_M, [*self._standing(), *self._people(-1)], shunned)
+        return ways.way((player.x, player.y), goal) or []
 
     def _go_round(self) -> None:
         """The way is blocked by somebody: look for another once around all who stand there now, else stop."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from functools import cached_property
@@ -10,6 +11,7 @@ from typing import Literal
 from ..project.noting import Note, unnoted
 from .diagrams import EMPTY, Diagrams, Going, TooLarge, events_of, placed
 from .minimising import minimised
+from .packed import MOST_SITUATIONS, explored
 from .system import Question, System
 
 Answer = Literal["yes", "never", "undecided"]
@@ -114,11 +116,18 @@ ALIKE = 1.25
 """Questions whose columns together are not more than so many times those of the largest are asked of one system."""
 
 
-def answered(system: System, most: int = MOST_NODES, note: Note = unnoted) -> dict[str, Answers]:
+How = Literal["diagrams", "packed"]
+"""By what everything that can be come to is gone through."""
+
+
+def answered(system: System, most: int = MOST_NODES, note: Note = unnoted, how: How = "diagrams") -> dict[str, Answers]:
     """The answers to all questions of a system, by their keys. Questions that hang on much the same are asked together."""
     found: dict[str, Answers] = {}
     for columns, questions in _together(system):
         part = system.slice(columns, questions)
+        if how == "packed":
+            found |= _one_by_one(part, most, note)
+            continue
         try:
             reached = Reached(part, most, note)
             for question in part.questions:
@@ -130,6 +139,26 @@ def answered(system: System, most: int = MOST_NODES, note: Note = unnoted) -> di
     return found
 
 
+def _one_by_one(system: System, most: int, note: Note) -> dict[str, Answers]:
+    """The answers by going through every situation."""
+    try:
+        every = explored(system, most, note)
+    except TooLarge:
+        return {question.key: UNDECIDED for question in system.questions}
+    found = {}
+    for question in system.questions:
+        left = every.left_behind(question) if question.active or question.out else None
+        yes = (
+            every.can(question),
+            *(
+                left is not None and bool((left & every.is_so(question, m)).any())
+                for m in (question.active, question.out)
+            ),
+        )
+        found[question.key] = Answers(*("yes" if one else "never" for one in yes))
+    return found
+
+
 def _alone(system: System, question: Question, most: int, note: Note) -> Answers:
     """The answers to one question that was too much together with others: what only those ask comes down further."""
     small = minimised(system.slice(system.cone(question), [question]), note=note).system
@@ -138,7 +167,8 @@ def _alone(system: System, question: Question, most: int, note: Note) -> Answers
     try:
         return Reached(part, most, note).answers(part.questions[0])
     except TooLarge:
-        return UNDECIDED
+        few = math.prod(part.sizes) <= MOST_SITUATIONS
+        return _one_by_one(part, MOST_SITUATIONS, note)[asked.key] if few else UNDECIDED
 
 
 def _together(system: System) -> Iterator[tuple[frozenset[int], list[Question]]]:

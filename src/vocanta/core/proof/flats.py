@@ -181,6 +181,7 @@ class Parting:
         happens: set[Event] = set()
         courses = 0
         for turned, given, when in self._ways(action):
+            course.asked |= given.keys()
             course.to_go = [[]]
             while course.to_go:
                 courses += 1
@@ -213,15 +214,27 @@ class Parting:
         if action.kind == "sensed":
             column = program.table.number(action.control)
             for new in (0, 1):
-                cells, old = places.cells(program.columns[column], new), {column: span(1 - new, 1 - new)}
+                cells, old = places.turning(program.columns[column], new), {column: span(1 - new, 1 - new)}
                 here = {} if cells is None else {self._cell: spans_of(cells)}
-                yield (column, new), going | old | here, old | here
+                lies = places.at_hand(program.columns[column]) if new else None
+                for there in [here] if lies is None else self._lying_with(lies):
+                    yield (column, new), going | old | there, old | there
+            return
+        lies = places.at_hand_of(action)
+        if lies is not None:
+            yield from ((None, going | there, there) for there in self._lying_with(lies))
             return
         cells = places.of_action(action)
         here = {} if cells is None else {self._cell: spans_of(cells)}
         if action.kind == "cross":
             here |= places.heard_in(program, int(action.name.partition(":")[2]))
         yield None, going | here, here
+
+    def _lying_with(self, lies: int) -> list[dict[int, Spans]]:
+        """That the player is in the cell where something lies, cell by cell."""
+        together = self._course.together
+        cells = values_in(together.values(self._cell, together.reached))
+        return [{self._cell: span(cell, cell), lies: span(cell, cell)} for cell in cells]
 
     def _gone(self, row: Row, action: Action, turned: tuple[int, int] | None) -> list[RowOutcome]:
         """Go one course. Whoever is moved elsewhere by it senses at once what there is to sense."""
@@ -232,9 +245,10 @@ class Parting:
             row[turned[0]] = turned[1]
             outcomes = [walk.sensed(turned[0], 1 - turned[1])]
         if action.kind != "cross" and row[self._cell] is not self._fresh[self._cell] and not row[self.program.ended]:
-            for number, spans in self.places.heard_in(self.program, int(row[self._cell])).items():
-                value = spans[0][0]
-                if row[number] != value:
+            cell = int(row[self._cell])
+            for number, spans in self.places.heard_in(self.program, cell).items():
+                value, lies = spans[0][0], self.places.at_hand(self.program.columns[number])
+                if row[number] != value and (lies is None or row[lies] != cell):
                     row[number] = value
                     outcomes.append(_Walk(self.program, row).sensed(number, 1 - value))
                     outcomes.append(RowOutcome(True, changed=frozenset((number,))))
@@ -293,20 +307,18 @@ def both(when: Mapping[int, Spans], chosen: Mapping[int, Spans]) -> dict[int, Sp
 def events_told(several: Iterable[Telling]) -> Iterator[Event]:
     """What happens by what is told: what comes of quests, stages, objectives, lines and replies."""
     for told, _ in several:
-        details = dict(told.details)
-        match told.what:
-            case Happening.QUEST:
-                yield told.subject, str(details["status"])
-            case Happening.STAGE:
-                yield f"{told.subject}.{details['stage']}", "reached"
-            case Happening.OBJECTIVE if details["met"]:
-                yield told.subject, "met"
-            case Happening.LINE:
-                yield told.subject, "said"
-            case Happening.REPLY:
-                yield f"{details['line']}/{told.subject}", "chosen"
-            case _:
-                pass
+        by = _EVENTS.get(told.what)
+        if by is not None and (event := by(told.subject, dict(told.details))) is not None:
+            yield event
+
+
+_EVENTS: Mapping[Happening, Callable[[str, dict[str, str | int | float]], Event | None]] = {
+    Happening.QUEST: lambda whose, of: (whose, str(of["status"])),
+    Happening.STAGE: lambda whose, of: (f"{whose}.{of['stage']}", "reached"),
+    Happening.OBJECTIVE: lambda whose, of: (whose, "met") if of["met"] else None,
+    Happening.LINE: lambda whose, of: (whose, "said"),
+    Happening.REPLY: lambda whose, of: (f"{of['line']}/{whose}", "chosen"),
+}
 
 
 def _change(course: Course, column: int, value: object) -> Change | None:

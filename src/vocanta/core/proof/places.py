@@ -28,7 +28,9 @@ from ..space.working import Target, demands_met, points_in
 from .spans import Spans, spans_of
 
 TOUCH_M = 0.03
-_NOTHING_M2 = 1e-6
+BESIDE_M = 0.1
+_NOTHING_M2 = 1e-4
+"""What is smaller is no place but a trace of rounding along a border."""
 Cells = frozenset[int]
 
 
@@ -86,15 +88,28 @@ class Places:
     def heard_in(self, program: Program, cell: int) -> dict[int, Spans]:
         """What the columns of the senses that somebody listens to can be in a cell, where they cannot be anything.
 
-        Whoever walks out of what is listened to is heard to leave it first.
+        Whoever walks out of what is listened to is heard to leave it first; what steps can move is left with its cell.
         """
         found: dict[int, Spans] = {}
         for number in program.sensed_actions:
+            if self.at_hand(program.columns[number]) is not None:
+                found[number] = spans_of([0])
+                continue
             cells = [self.cells(program.columns[number], value) for value in (0, 1)]
             can = [value for value in (0, 1) if (here := cells[value]) is None or cell in here]
             if len(can) == 1:
                 found[number] = spans_of(can)
         return found
+
+    def turning(self, column: Column, value: int) -> Cells | None:
+        """The cells in which a sensed column can turn to a value; None for any. Where a cell allows of no other value it turns
+        on the border already, before one has crossed that, so that the cells beside such a cell are among them."""
+        cells, others = self.cells(column, value), self.cells(column, 1 - value)
+        if cells is None or others is None:
+            return cells
+        alone = cells - others
+        beside = (n for n, leads_to in enumerate(self.layout.cells.neighbours) if not leads_to.isdisjoint(alone))
+        return cells | frozenset(beside)
 
     def roams(self, key: str) -> bool:
         """Whether something goes about by itself."""
@@ -104,6 +119,15 @@ class Places:
         """The column of the cell where something lies that steps can move, None for what stays or goes about."""
         return None if key not in self.layout.placed or self.roams(key) else self.layout.find("place", key)
 
+    def at_hand(self, column: Column) -> int | None:
+        """The column of the cell where something lies that steps can move, for what is sensed in that cell alone."""
+        return self.lies(column.key) if column.what in ("in_reach", "looked_at") else None
+
+    def at_hand_of(self, action: Action) -> int | None:
+        """The same for an action by which one comes near something or touches it."""
+        near = action.kind == "near" and action.name.partition(":")[0] in ("come_near", "touch")
+        return self.lies(action.subject) if near else None
+
     def spots(self, cell: int, key: str = "", beyond: bool = False) -> list[tuple[float, float]]:
         """Points of a cell in which the player can stand, those nearest to an object first: within its reach and in sight
         of it, or `beyond` its reach. Without an object the middle of the cell first.
@@ -112,10 +136,11 @@ class Places:
         shape = here.shapes[cell - here.numbers[0]]
         one = self.layout.placed.get(key)
         if one is None or not one.level or self.layout.mentions.movable(key):
-            x, y = points_in(self.layout.cells, cell, shape)
+            x, y = points_in(self.layout.cells, cell, _well_inside(shape))
             return list(zip(x.tolist(), y.tolist(), strict=True))
         zone = self.zone(key)
-        x, y = points_in(self.layout.cells, cell, shape.difference(zone) if beyond else shape.intersection(zone))
+        within = shape.difference(zone) if beyond else shape.intersection(zone)
+        x, y = points_in(self.layout.cells, cell, _well_inside(within))
         if not beyond:
             seen = here.seeing(one, x, y, one.design.reach.sight_m)
             x, y = x[seen], y[seen]
@@ -230,6 +255,12 @@ class _Ground:
         eyes = np.full(len(x), self.floor.height_at(float(x[0]), float(y[0])) + self.eyes_m)
         screens = [(solid, top) for key, solid, top in self._screens if key != one.thing.key]
         return demands_met(self.floor, target, x, y, eyes, screens)
+
+
+def _well_inside(shape: BaseGeometry) -> BaseGeometry:
+    """A shape as far as one stands in it wherever one comes to rest beside a spot; all of it where it is too narrow."""
+    inner = shape.buffer(-BESIDE_M)
+    return inner if inner.area > _NOTHING_M2 else shape
 
 
 def _reaches(one: Placed) -> Iterable[BaseGeometry]:

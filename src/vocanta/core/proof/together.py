@@ -132,7 +132,7 @@ class Together:
         for number in program.sensed:
             column = program.columns[number]
             for value in range(column.lowest, column.highest + 1) if facts.narrow[number] else ():
-                cells = places.cells(column, value)
+                cells = (places.cells if number in self.free else places.turning)(column, value)
                 if cells is None:
                     continue
                 fact, apart = facts.fact(number, value), every & ~facts.mask(self._cell, spans_of(cells))

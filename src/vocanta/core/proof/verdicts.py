@@ -14,7 +14,7 @@ from ..progress.happenings import Happening
 from ..progress.onerow import RowWalk
 from ..progress.program import Program
 from ..project.noting import Note, unnoted
-from .answering import MOST_NODES, UNDECIDED, Answer, Answers, answered
+from .answering import MOST_NODES, UNDECIDED, Answer, Answers, How, answered
 from .flats import ENDS
 from .minimising import minimised
 from .places import Places
@@ -63,32 +63,51 @@ def begun(program: Program) -> tuple[int, ...]:
     return tuple(row)
 
 
+@dataclass(frozen=True, slots=True)
+class Stages:
+    """Which stages a proof goes through. Each only makes the next one's work less: without any the verdicts are the same.
+
+    `trimming`: leave out what no question hangs on. `walking`: begin with situations that random walks came to.
+    `joining`: put together what hangs together. `reaching`: by what everything that can be come to is gone through.
+    """
+
+    trimming: bool = True
+    walking: bool = True
+    joining: bool = True
+    reaching: How = "diagrams"
+
+
+ALL = Stages()
+
+
 def worked_out(
-    program: Program, quests: Iterable[str], first: Sequence[int] | None = None, note: Note = unnoted
+    program: Program,
+    quests: Iterable[str],
+    first: Sequence[int] | None = None,
+    note: Note = unnoted,
+    stages: Stages = ALL,
 ) -> Worked:
     """Work a program out for some quests, from a situation on; without one from where a run begins."""
     asked = list(quests)
     row = tuple(begun(program) if first is None else first)
-    left, counts = trimmed(
-        program,
-        [program.table.at("status", quest) for quest in asked],
-        lambda told: told.what is Happening.QUEST and told.subject in asked,
-    )
+    columns = [program.table.at("status", quest) for quest in asked] if stages.trimming else range(len(program.columns))
+    left, counts = trimmed(program, columns, lambda told: told.what is Happening.QUEST and told.subject in asked)
     places = Places(program.layout)
     seen = [row]
-    for walk in Walker(left, places).walks(row, WALKS, LONGEST):
+    for walk in Walker(left, places).walks(row, WALKS if stages.walking else 0, LONGEST):
         seen += [tuple(after) for _, after in walk]
     flats = spread(left, counts, places, seen, whole(left), note)
     return Worked(left, places, row, flats, recoded(flats, row, asked))
 
 
-def verdicts(worked: Worked, most: int = MOST_NODES, note: Note = unnoted) -> list[Verdict]:
+def verdicts(worked: Worked, most: int = MOST_NODES, note: Note = unnoted, stages: Stages = ALL) -> list[Verdict]:
     """All verdicts of all quests that it was worked out for, in their order."""
     system = worked.recoded.system
     note("Putting together what hangs together", 0, 1)
-    small = minimised(_with_ends(system, worked.recoded), note=note).system
+    whole_system = _with_ends(system, worked.recoded)
+    small = minimised(whole_system, note=note).system if stages.joining else whole_system
     note("Going through every way to play", 0, 1)
-    answers = answered(small, most, note)
+    answers = answered(small, most, note, stages.reaching)
     found: list[Verdict] = []
     for question in system.questions:
         cone = _cone_of(system, question, worked)

@@ -38,6 +38,7 @@ class Walker:
         self._free = [n for n in program.sensed if n not in program.sensed_actions]
         self._open = GuardTable([a.tried if a.tried is not None else a.guard for a in program.actions])
         self._at = [self.places.of_action(a) for a in program.actions]
+        self._near_to = [self.places.at_hand_of(a) for a in program.actions]
         self._lies = {n: self.places.lies(program.columns[n].key) for n in self._free}
 
     def walks(self, start: Sequence[int], count: int, longest: int) -> Iterator[list[tuple[Action | None, list[int]]]]:
@@ -71,8 +72,19 @@ class Walker:
                 if row[number] != spans[0][0]:
                     row[number] = spans[0][0]
                     RowWalk(self.program, row).sensed(number, 1 - row[number])
+        cell = row[self._cell]
         walk.act(action, attempt=action.tried is not None or action.kind == "resume")
+        if action.kind != "cross" and row[self._cell] != cell and not row[self.program.ended]:
+            self._sense_moved(row)
         self.done[action.name] = self.done.get(action.name, 0) + 1
+
+    def _sense_moved(self, row: list[int]) -> None:
+        """Whoever is moved elsewhere senses at once what there is to sense."""
+        for number, spans in self.places.heard_in(self.program, row[self._cell]).items():
+            lies = self.places.at_hand(self.program.columns[number])
+            if row[number] != spans[0][0] and (lies is None or row[lies] != row[self._cell]):
+                row[number] = spans[0][0]
+                RowWalk(self.program, row).sensed(number, 1 - row[number])
 
     def _drawn(self, row: list[int]) -> Action | None:
         """One of the actions that can be done; what was done seldom sooner."""
@@ -81,7 +93,8 @@ class Walker:
         numbers = [
             int(i)
             for i in np.flatnonzero(self._open.ask(np.array(row, dtype=np.int32)))
-            if (cells := self._at[i]) is None or row[self._cell] in cells
+            if ((cells := self._at[i]) is None or row[self._cell] in cells)
+            and ((lies := self._near_to[i]) is None or row[lies] == row[self._cell])
         ]
         actions = [
             a for a in (self.program.actions[i] for i in numbers) if a.kind != "sensed" or self._can_turn(row, a)
@@ -93,7 +106,10 @@ class Walker:
 
     def _can_turn(self, row: list[int], action: Action) -> bool:
         number = self.program.table.number(action.control)
-        cells = self.places.cells(self.program.columns[number], 1 - row[number])
+        cells = self.places.turning(self.program.columns[number], 1 - row[number])
+        lies = self.places.at_hand(self.program.columns[number])
+        if lies is not None and not row[number] and row[lies] != row[self._cell]:
+            return False
         return cells is None or row[self._cell] in cells
 
     def _sense(self, row: list[int]) -> None:

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Generator, Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import shapely
 import shapely.ops
@@ -23,16 +23,19 @@ from ..progress.program import Action, Program
 from ..project.keeping import Came, Deed
 from ..project.records import Project
 from ..proof.flats import Flat
-from ..proof.places import Places
 from ..proof.routes import Route
 from ..proof.spans import has
+from ..proof.verdicts import Worked
 from ..space.bodies import footprint, pose_of, solid_of
+from ..space.cells import reach_shape
 from ..walks.following import Follower, Stuck
 from ..walks.recording import Recorder
 
 LONGEST_WAIT_S = 180.0
 """So long is waited for a clock that the route says runs out."""
 _BEFORE_M = 0.5
+_WIDE_M = 0.05
+"""So far one keeps from what would be heard."""
 _BEYOND_M = 0.6
 """So far beyond its edge a ledge is walked over."""
 _PRESSES = {"use": "use", "hold": "hold", "choose": "choose", "strike": "strike"}
@@ -57,11 +60,18 @@ class Gone:
 class Goer:
     """Goes one route of a project in the engine."""
 
-    def __init__(self, project: Project, whole: Program, program: Program, places: Places, first: Sequence[int]):
-        self.program, self.places = program, places
+    def __init__(self, project: Project, whole: Program, worked: Worked, seed: int = 0):
+        self.program, self.places = worked.program, worked.places
         self._project = project
-        self.run = Run(project, Start(), whole)
-        self._rows = list(first)
+        self.run = Run(project, Start(seed=seed), whole)
+        self._rows = list(worked.first)
+        actions = self.program.actions
+        self._into = {int(a.name.partition(":")[2]): n for n, a in enumerate(actions) if a.kind == "cross"}
+        """The action that walks into each cell."""
+        self._flats: dict[int, list[Flat]] = {}
+        for flat in worked.spread.flats:
+            if actions[flat.action].kind == "cross":
+                self._flats.setdefault(flat.action, []).append(flat)
         self.recorder = Recorder(self.run)
         self.deeds: list[Deed] = []
         self._stretches: list[tuple[float, int, int]] = []
@@ -113,7 +123,7 @@ class Goer:
     # --- one thing after another
 
     def _done(self, action: Action, flat: Flat, after: Sequence[int]) -> Iterator[Input]:
-        cell = after[self.program.table.at("cell")] if action.kind == "cross" else self._cell
+        cell = int(action.name.partition(":")[2]) if action.kind == "cross" else self._cell
         if action.kind in _PRESSES:
             yield from self._follow(self._press(action, cell))
         elif action.kind == "reply":
@@ -151,8 +161,47 @@ class Goer:
         return bool(flat.then.keys() - beside or flat.ends)
 
     def _follow(self, deed: Deed) -> Iterator[Input]:
+        """Do something; on the way there, out of everything that would be heard and is no part of the route."""
+        goes_about = deed.at in self.places.layout.placed and self.places.roams(deed.at)
+        if deed.level == self.run.situation.level and not goes_about:
+            for x, y in self._bends(deed.x_m, deed.y_m):
+                yield from self._only(Deed("go", "", "", "", deed.level, round(x, 3), round(y, 3)))
+        yield from self._only(deed)
+
+    def _only(self, deed: Deed) -> Iterator[Input]:
         self.deeds.append(deed)
         yield from Follower(self.run, [deed]).inputs()
+
+    def _bends(self, x: float, y: float) -> list[tuple[float, float]]:
+        """The bends of a way to a place round what would be heard; none where the straight way meets nothing of it."""
+        cells = self.places.layout.cells
+        here = {self.run.situation.cell, self._cell, cells.at(self.run.situation.level, x, y)}
+        heard = [n for n in cells.by_level.get(self.run.situation.level, ()) if n not in here and self._is_heard(n)]
+        zones = [zone for zone in self._zones() if not shapely.contains_xy(zone, x, y)]
+        if not heard and not zones:
+            return []
+        shunned = shapely.union_all([*(cells.cells[n].shape for n in heard), *zones])
+        return self.run.here.mover.way_round((x, y), shunned.buffer(_WIDE_M))[:-1]
+
+    def _zones(self) -> Iterator[shapely.Geometry]:
+        """Where one would come near something, wherever it lies now, and that would be heard."""
+        layout, row = self.places.layout, self.run.situation.row
+        for action in self.program.actions:
+            if not action.name.startswith("come_near:") or action.subject not in layout.placed:
+                continue
+            one, place = layout.placed[action.subject], self.run.places.place_of(action.subject)
+            if self.places.roams(action.subject) or row[layout.column("near", action.subject)]:
+                continue
+            if place.level == self.run.situation.level:
+                yield reach_shape(replace(one.thing, x_m=place.x, y_m=place.y, turn_deg=place.turn_deg), one.design)
+
+    def _is_heard(self, cell: int) -> bool:
+        """Whether walking into a cell would do something else than be there."""
+        action, at = self._into.get(cell, -1), self.program.table.at("cell")
+        return any(
+            flat.then.keys() - {at} and all(n == at or has(spans, self._rows[n]) for n, spans in flat.when.items())
+            for flat in self._flats.get(action, ())
+        )
 
     def _level(self, cell: int) -> str:
         return self.places.layout.cells.cells[cell].level

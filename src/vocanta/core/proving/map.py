@@ -5,11 +5,14 @@ Motions, waits, cells and what nobody would ask for are left out of it; what han
 
 from __future__ import annotations
 
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Literal, get_args
 
 from ..engine.wording import Words
+from ..progress.columns import Column, What
 from ..progress.layout import STATUS, Layout
+from ..progress.placed import COPY_OF
 from ..proof.unfolding import Came, Unfolding, unfolded
 from ..proof.verdicts import Worked
 from .wording import in_words
@@ -17,6 +20,10 @@ from .wording import in_words
 Sort = Literal["area", "object", "item", "fact", "ability", "quest", "stage", "objective", "line", "ending"]
 SORTS: tuple[Sort, ...] = get_args(Sort)
 _STATUSES = {STATUS[s] for s in ("offered", "active", "ready", "done") if s in STATUS}
+
+
+Told = tuple[Sort, str, str]
+"""Of which sort, whose, in words."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,13 +51,13 @@ class _Mapping:
         self.layout: Layout = worked.program.layout
         self._first = worked.first
         self.unfolding: Unfolding = unfolded(worked.spread, worked.first)
-        self._told: dict[int, tuple[Sort, str, str]] = {}
+        self._told: dict[int, Told] = {}
         self._leads: dict[int, frozenset[int]] = {}
 
     def gates(self) -> list[Gate]:
         """The gates: of an area with several cells the first, of an item the first of it."""
         came = self.unfolding.came
-        seen: dict[tuple[Sort, str, str], int] = {}
+        seen: dict[Told, int] = {}
         numbers: dict[int, int] = {}
         kept: list[tuple[int, Came]] = []
         for fact, one in came.items():
@@ -83,35 +90,53 @@ class _Mapping:
             self._leads[fact] = found
         return self._leads[fact]
 
-    def _say(self, one: Came) -> tuple[Sort, str, str] | None:
+    def _say(self, one: Came) -> Told | None:
         """What it is, in words; None for what is left out of the map."""
         column, value = self.program.columns[one.column], one.value
-        key, standing = column.key, self.words.standing(column, value)
-        match column.what:
-            case "cell":
-                area = self.layout.cells.cells[value].area
-                here = self.layout.cells.cells[self._first[one.column]].area
-                return ("area", area, f"into the {self.words.name(area)}") if area not in ("", here) else None
-            case "state":
-                return "object", key, standing
-            case "exists" if value and "@" not in key:
-                return "object", key, standing
-            case "item" if value:
-                return "item", key, f"{self.words.name(key)} can be had"
-            case "fact" if value != column.start:
-                return "fact", key, standing
-            case "ability" if value:
-                return "ability", key, standing
-            case "status" if value in _STATUSES:
-                return "quest", key, standing
-            case "stage" if value:
-                return "stage", key, standing
-            case "met" if value:
-                return "objective", key, standing
-            case "talk" if 0 < value <= len(self.layout.speeches):
-                line = self.layout.speeches[value - 1][1]
-                return "line", line, f"{self.words.line_start(line)} can be said"
-            case "ended" if value:
-                return "ending", "", standing
-            case _:
-                return None
+        told = _SAYS.get(column.what)
+        if told is None or value == column.start:
+            return None
+        sort, says = told
+        return says(self, sort, column, value)
+
+    def area(self, sort: Sort, column: Column, value: int) -> Told | None:
+        """That an area is come to, where one is not in it from the start."""
+        cells = self.layout.cells.cells
+        area = cells[value].area
+        here = cells[self._first[self.program.table.at("cell")]].area
+        return (sort, area, f"into the {self.words.name(area)}") if area not in ("", here) else None
+
+    def standing(self, sort: Sort, column: Column, value: int) -> Told | None:
+        """What stands so by a value."""
+        goes = column.what == "exists" and not value
+        return None if goes or COPY_OF in column.key else (sort, column.key, self.words.standing(column, value))
+
+    def had(self, sort: Sort, column: Column, value: int) -> Told | None:
+        """That an item is had, however many of it."""
+        return sort, column.key, f"{self.words.name(column.key)} can be had"
+
+    def status(self, sort: Sort, column: Column, value: int) -> Told | None:
+        """What becomes of a quest, as far as it goes on."""
+        return self.standing(sort, column, value) if value in _STATUSES else None
+
+    def line(self, sort: Sort, column: Column, value: int) -> Told | None:
+        """That a line is open."""
+        if value > len(self.layout.speeches):
+            return None
+        line = self.layout.speeches[value - 1][1]
+        return sort, line, f"{self.words.line_start(line)} can be said"
+
+
+_SAYS: Mapping[What, tuple[Sort, Callable[[_Mapping, Sort, Column, int], Told | None]]] = {
+    "cell": ("area", _Mapping.area),
+    "state": ("object", _Mapping.standing),
+    "exists": ("object", _Mapping.standing),
+    "item": ("item", _Mapping.had),
+    "fact": ("fact", _Mapping.standing),
+    "ability": ("ability", _Mapping.standing),
+    "status": ("quest", _Mapping.status),
+    "stage": ("stage", _Mapping.standing),
+    "met": ("objective", _Mapping.standing),
+    "talk": ("line", _Mapping.line),
+    "ended": ("ending", _Mapping.standing),
+}

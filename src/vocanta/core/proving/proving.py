@@ -155,6 +155,8 @@ class Proving:
         """What comes out around the quests."""
         self.around = Around(self.project, self.whole, self.most, self._watch)
         yield from self.around.remarks()
+        if self.around.worked is not None:
+            self.chasing |= self.around.worked.spread.chasing
 
     # --- ways out
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any, Literal
 
 from ..engine.again import card_of, card_of_start, reached
@@ -25,6 +26,8 @@ from ..walks.comparing import could_come_to, usually_held_to
 from .going import Goer, Gone
 from .wording import in_words, subject_of
 
+CHANCES = 12
+"""So many seeds are tried for a way on which something is left to chance."""
 _TOLD = (Happening.GAINED, Happening.LOST, Happening.QUEST, Happening.STAGE)
 
 
@@ -99,8 +102,7 @@ class WayFinder:
                 found = self._ways.route(question, aim, eager)
                 if found is None:
                     return Sought("none")
-                gone = self._goer().gone(found, claim or self._left_there(found))
-                told = self._told(found, gone)
+                told = self._walked(found, claim or self._left_there(found))
                 if told.out == "walked":
                     break
         except (TooLarge, MemoryError):
@@ -111,29 +113,42 @@ class WayFinder:
             return Sought("undecided", because=f"the proof failed, which is a fault of ours: {fault}")
         return told
 
-    def _goer(self) -> Goer:
-        worked = self.worked
-        return Goer(self.project, self.whole, worked.program, worked.places, worked.first)
+    def _walked(self, found: Route, claim: Callable[[Run], bool]) -> Sought:
+        """A way gone; where chance plays a part, with one chance after the other until it falls so."""
+        told = Sought("undecided")
+        for seed in range(CHANCES if self._by_chance else 1):
+            told = self._told(found, Goer(self.project, self.whole, self.worked, seed).gone(found, claim), seed)
+            if told.out == "walked":
+                break
+        return told
+
+    @cached_property
+    def _by_chance(self) -> bool:
+        return any(column.what == "chance" for column in self.whole.columns)
 
     def _left_there(self, found: Route) -> Callable[[Run], bool]:
         """That a run stands where a route leads. A row of the whole program is one of what was left of it as well."""
         return lambda run: found.is_there(run.situation.row)
 
-    def _told(self, found: Route, gone: Gone) -> Sought:
+    def _told(self, found: Route, gone: Gone, seed: int) -> Sought:
         steps = tuple(self._steps(found, gone))
         actions = tuple(self.worked.program.actions[f.action] for f in found.flats)
         if not gone.failed:
             card = plain(card_of(gone.run.situation, reached(gone.run.situation, gone.run.clocks)))
             card.pop("key")
-            return Sought("walked", Way(steps, found.counted, True, gone.deeds, card, self._walk(gone), actions))
-        why = f"no way was found that can be gone in time: {gone.failed}" if gone.late else gone.failed
+            return Sought("walked", Way(steps, found.counted, True, gone.deeds, card, self._walk(gone, seed), actions))
+        why = gone.failed
+        if gone.late:
+            why = f"no way was found that can be gone in time: {why}"
+        elif self._by_chance:
+            why = f"chance does not fall so in {CHANCES} walks: {why}"
         return Sought("undecided", Way(steps, found.counted, False, gone.deeds, None, None, actions), why)
 
-    def _walk(self, gone: Gone) -> dict[str, Any]:
+    def _walk(self, gone: Gone, seed: int) -> dict[str, Any]:
         """The values of a kept walk: what was done, what came of it, and what it is held to."""
         begins = card_of_start(Start(), self.whole, self.words)
         held = tuple(usually_held_to(could_come_to(gone.run)))
-        walk = Walk("walk", "Walk", begins, deeds=gone.deeds, came=gone.came, comes_to=held)
+        walk = Walk("walk", "Walk", begins, seed, deeds=gone.deeds, came=gone.came, comes_to=held)
         return {field: value for field, value in plain(walk).items() if field not in ("key", "name")}
 
     def _steps(self, found: Route, gone: Gone) -> Iterator[Step]:

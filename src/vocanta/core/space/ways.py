@@ -23,14 +23,17 @@ Way = list[tuple[float, float]]
 
 
 class Ways:
-    """The walkable floor for a disc of one radius, with given bodies in the way. Build cost grows with the floor's size."""
+    """The walkable floor for a disc of one radius, with given bodies in the way. Build cost grows with the floor's size.
 
-    def __init__(self, floor: Floor, radius: float, solids: Sequence[Solid]):
+    `shunned`: where the middle of the disc is not to come, though nothing stands there.
+    """
+
+    def __init__(self, floor: Floor, radius: float, solids: Sequence[Solid], shunned: BaseGeometry | None = None):
         ledges = [segment for _, _, segments in floor.ledges for segment in segments]
         stops = [LineString(np.reshape(s, (2, 2))) for s in (*floor.stops, *ledges)]
         blocked = shapely.union_all([*stops, *(footprint(s) for s in solids)]) if stops or solids else None
         free: BaseGeometry = floor.whole if blocked is None else floor.whole.difference(blocked.buffer(radius - 1e-3))
-        self._free = free
+        self._free = free if shunned is None else free.difference(shunned)
         shapely.prepare(self._free)
         self._grid(floor.whole.bounds)
 

@@ -22,7 +22,7 @@ CHECK = Check(
     "N54",
     "Can a quest be lost for good?",
     "There is a way to play after which it was failed or declined and can never be done any more. That may be meant so.",
-    "Lamps Before Dusk can be lost for good: 2 things to do, the last of them “decline Lamps Before Dusk”.",
+    "Lamps Before Dusk can be lost for good: 2 things to do, the last of them: decline Lamps Before Dusk.",
     "proven",
     find,
 )

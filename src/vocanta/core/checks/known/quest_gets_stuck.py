@@ -23,7 +23,7 @@ CHECK = Check(
     "Can somebody get stuck?",
     "There is a way to play after which the quest is under way and can never be done any more, whatever the player does. "
     "The Proof place shows it step by step.",
-    "The Night Bloom can get stuck: 8 things to do, the last of them “use Pump console”.",
+    "The Night Bloom can get stuck: 8 things to do, the last of them: use Pump console.",
     "proven",
     find,
 )
