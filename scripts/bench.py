@@ -570,6 +570,7 @@ def main() -> int:
         "ten_at_once": bench_walks.ten_at_once,
         "prove_campaigns": bench_proof.campaigns,
         "prove_demo": bench_proof.demo,
+        "prove_packed": bench_proof.packed,
     }
     for name in sys.argv[1:] or parts:
         parts[name]()

@@ -11,6 +11,7 @@ from typing import Any
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "vocanta.server.settings")
 os.environ["VOCANTA_DATA"] = tempfile.mkdtemp(prefix="vocanta-shots-")
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
+os.environ["VOCANTA_PROVES"] = "0"  # Findings of a proof would come to some pictures and not to others.
 PLACE = Path("docs/screenshots")
 
 VIEWS = {
@@ -32,6 +33,7 @@ VIEWS = {
     "tried": ("/p/1/playtest/sluice_wheel?leaf=try", '[data-prompt="sluice_wheel"]'),
     "causes": ("/p/1/playtest/field_book_bench?leaf=why&as_if=dry_feet.find_key", '[data-prompt="field_book_bench"]'),
     "parting": ("/p/1/playtest?leaf=cards", "[data-walk]"),
+    "proof": ("/p/2/proof/oil_for_the_hinge.stuck", ".verdicts"),
 }
 
 
@@ -85,7 +87,20 @@ def _broken(browser: Any) -> None:
     _seen(browser, ".pace", "paused")
 
 
-DOING = {"tried": _tried, "causes": _unfolded, "parting": _broken}
+def _proved(browser: Any) -> None:
+    """The first draft is proved, and a way to a dead end looked at."""
+    from vocanta.server import models
+    from vocanta.server.proofs import known_proof
+
+    project = models.Project.objects.get(pk=2)
+    known = known_proof(project, None, anew=True)
+    while known.process is not None:
+        known = known_proof(project, known.stamp)
+    browser.refresh()
+    _seen(browser, ".out .link", "do it")
+
+
+DOING = {"tried": _tried, "causes": _unfolded, "parting": _broken, "proof": _proved}
 """What is done in a view before its picture is taken."""
 
 
