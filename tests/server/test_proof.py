@@ -8,8 +8,10 @@ import subprocess
 import sys
 
 from tests.core.proof import puzzles
+from tests.core.small import post, project
 from tests.server.test_api import OnTheDemo
 from vocanta.core.project.fileformat import dumps
+from vocanta.core.project.records import Quest, Stage
 from vocanta.server import models, playing, store
 from vocanta.server.checking import HELPER
 from vocanta.server.processes import environment
@@ -148,6 +150,32 @@ class Proved(OnAProof):
         self.do("again")
         found = self.until(lambda found: False)
         self.assertEqual((found["proved_at"], found["edits_since"]), (found["edit_number"], 0))
+
+
+class AsIf(OnAProof):
+    @classmethod
+    def setUpTestData(cls):
+        """A post begins an errand once a lever was pulled; the second stage is come to at a third post."""
+        lever = post("lever", "when used\nthen\n  give nut", x=3.0)
+        giver = post("giver", "when used\nonly if has nut\nthen\n  start errand", x=6.0)
+        mover = post("mover", "when used\nthen\n  move errand to tell", x=9.0)
+        quest = Quest("errand", "Errand", stages=(Stage("seek", "Seek"), Stage("tell", "Tell")))
+        cls.project_id = store.save_project(project(lever, giver, mover, quests=(quest,))).pk
+        cls.base = f"/api/projects/{cls.project_id}"
+
+    def test_a_bead_is_what_the_shortest_way_there_leaves_behind_and_assumed_where_none_is_known(self):
+        asked = f"{self.base}/live?quest=errand&stage=tell"
+        assumed = self.client.get(asked).json()
+        self.assertEqual((assumed["by_way"], [a["column"] for a in assumed["assumed"]]), (None, []))
+        self.proved()
+        live = self.client.get(asked).json()
+        self.assertEqual((live["by_way"], live["stages"]["errand"]), (3, "tell"))
+        self.assertIn("item:nut", [a["column"] for a in live["assumed"]])
+        card = self.client.get(f"{self.base}/cards/point?quest=errand&stage=tell").json()
+        self.assertIn("item:nut", [h["column"] for h in card["holds"]])
+        quest = next(r for r in self.rows() if r["type"] == "quest")
+        self.edit({"do": "set", "id": quest["id"], "values": {"summary": "Otherwise"}})
+        self.assertIsNone(self.client.get(asked).json()["by_way"])
 
 
 class AsFindings(OnAProof):

@@ -19,7 +19,7 @@ from . import listing, models
 from .changes import read_changes
 from .programs import Compiled, compiled_project
 from .proof_readings import told_way
-from .proofs import known_proof
+from .proofs import PROVING, known_proof
 from .refusals import Refused, not_found
 from .writing import writing
 
@@ -49,7 +49,7 @@ def begin_run(project_id: int, asked: dict[str, Any]) -> Begun:
     known = compiled_project(project)
     named, place = _texts(asked), _place(asked)
     if not named["card"]:
-        start, left_out = _start(known, named, place)
+        start, left_out = _start(project, known, named, place)
         return _begun(project, Fitted(start, left_out), _beginning(known, named, place))
     card = next((c for c in known.core.cards if c.key == named["card"]), None)
     if card is None:
@@ -170,12 +170,16 @@ def _senseless(fix: str) -> Refused:
     return Refused(422, "Start senseless", [Problem("message_senseless", "The start is not understood.", fix, "begin")])
 
 
-def _start(here: Compiled, named: dict[str, str], place: tuple[float, float] | None) -> tuple[Start, tuple[str, ...]]:
+def _start(
+    project: models.Project, here: Compiled, named: dict[str, str], place: tuple[float, float] | None
+) -> tuple[Start, tuple[str, ...]]:
     """A place and columns to start from, and what of it could not be had: where nobody can stand one begins beside it."""
     puts: tuple[tuple[str, int], ...] = ()
     if named["quest"]:
         try:
-            chosen = as_if(here.program, here.core, named["quest"], named["stage"], read_changes(named["changes"]))
+            way = PROVING.way_to(project, named["quest"], named["stage"])
+            point = named["quest"], named["stage"], read_changes(named["changes"])
+            chosen = as_if(here.program, here.core, *point, None if way is None else way.puts)
         except KeyError as error:
             raise not_found(f"point {error.args[0]}", "begin") from error
         puts = tuple((a.column, a.value) for a in chosen.assumed if a.column != "cell")

@@ -75,6 +75,11 @@ def remark_told(one: Remark) -> dict[str, Any]:
     return told | {"because": one.because if one.answer == "undecided" else "", "way": way_told(one.way)}
 
 
+def puts_of(way: Way) -> list[list[Any]]:
+    """What a way leaves behind: columns with their values."""
+    return [[held["column"], held["value"]] for held in (way.card or {}).get("holds", ())]
+
+
 def mend_told(survey: Survey, mend: Mend) -> dict[str, Any]:
     """A way out as it travels: what it writes, and what that comes to line by line."""
     lines = [asdict(line) for line in lines_of(survey, mend.writes)]
@@ -119,6 +124,8 @@ def prove(asked: dict[str, Any], say: Say) -> None:
     say({"chasing": sorted(proving.chasing), "left_out": [p.as_dict() for p in program.problems]})
     if proving.around is not None and proving.around.worked is not None:
         say({"gates": [asdict(gate) for gate in map_of(proving.around.worked, proving.words)]})
+    for point, way in proving.points():
+        say({"point": {"point": point, "counted": way.counted, "puts": puts_of(way)}})
     survey = Survey(project)
     for one in found:
         if one.weight:

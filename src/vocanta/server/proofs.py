@@ -31,6 +31,8 @@ class Results:
     remarks: list[Told] = field(default_factory=list)
     gates: list[Told] = field(default_factory=list)
     ways_out: dict[str, list[Told]] = field(default_factory=dict)
+    points: dict[str, Told] = field(default_factory=dict)
+    """By `quest.stage` what the shortest way there leaves behind."""
     chasing: list[str] = field(default_factory=list)
     left_out: list[Told] = field(default_factory=list)
     seconds: float = 0.0
@@ -41,6 +43,8 @@ class Results:
             self.proved[key_of(said["proved"])] = said["proved"]
         elif "remark" in said:
             self.remarks.append(said["remark"])
+        elif "point" in said:
+            self.points[said["point"]["point"]] = said["point"]
         elif "gates" in said:
             self.gates = said["gates"]
         elif "ways_out" in said:
@@ -49,6 +53,14 @@ class Results:
             self.chasing, self.left_out = said["chasing"], said["left_out"]
         elif "whole" in said:
             self.seconds = said["whole"]
+
+
+@dataclass(frozen=True)
+class PointWay:
+    """The shortest way to a stage: how many things there are to do, and the columns that it leaves otherwise."""
+
+    counted: int
+    puts: tuple[tuple[str, int], ...]
 
 
 def key_of(told: Told) -> str:
@@ -109,6 +121,17 @@ class Proving(Background[Proofs]):
                 return []
             fits = known.edit == project.edit_number and known.whole.rests_on == known.rests_on
             return [_as_proven(one, known.whole, fits) for one in known.whole.proved.values() if one["weight"]]
+
+    def way_to(self, project: models.Project, quest: str, stage: str) -> PointWay | None:
+        """What the shortest way to a stage leaves behind, as far as the last whole proof fits the project as it is now."""
+        with self._lock:
+            known = self._known.get(events.key_of(project))
+            if known is None or known.whole is None or known.edit != project.edit_number:
+                return None
+            told = known.whole.points.get(f"{quest}.{stage}") if known.whole.rests_on == known.rests_on else None
+            if told is None:
+                return None
+            return PointWay(told["counted"], tuple((column, value) for column, value in told["puts"]))
 
     def _first(self, project: models.Project) -> Proofs:
         """What was proved of it last, in an earlier life of the server too."""

@@ -34,6 +34,7 @@ from .flows import flows_of
 from .meaning import this_of
 from .naming import Places, shown, touch_shape
 from .programs import Compiled
+from .proofs import PointWay
 from .refusals import Refused, not_found
 from .rows import values_of
 from .shapes import (
@@ -361,11 +362,16 @@ def thread_readings(here: Compiled) -> list[ThreadReading]:
 # --- as if
 
 
-def live_reading(here: Compiled, quest: str, stage: str, changes: tuple[tuple[str, int], ...]) -> LiveReading:
-    """The project at a point; without a quest as it is at the start. Raises `Refused` 404 for an unknown point."""
+def live_reading(
+    here: Compiled, quest: str, stage: str, changes: tuple[tuple[str, int], ...], way: PointWay | None = None
+) -> LiveReading:
+    """The project at a point; without a quest as it is at the start. `way`: the shortest way there, where one is known.
+
+    Raises `Refused` 404 for an unknown point."""
     program = here.program
     try:
-        chosen = as_if(program, here.core, quest, stage, changes) if quest else None
+        puts = None if way is None else way.puts
+        chosen = as_if(program, here.core, quest, stage, changes, puts) if quest else None
     except KeyError as error:
         raise Refused(
             404,
@@ -391,6 +397,7 @@ def live_reading(here: Compiled, quest: str, stage: str, changes: tuple[tuple[st
         f"{here.words.name(quest)}: {here.words.stage(quest, stage)}" if quest else "",
         quest,
         stage,
+        None if way is None else way.counted,
         [a for a in assumed if a.text],
         {key: _live_object(here, key, row) for key in here.words.layout.placed},
         _live_lines(here, row),

@@ -444,12 +444,16 @@ class CardReading:
 
 @dataclass(frozen=True)
 class LiveReading:
-    """The project as it would be at a point: objects, openers, quests, and what was assumed."""
+    """The project as it would be at a point: objects, openers, quests, and what was assumed.
+
+    `by_way`: after how many things to do, where it is what the shortest way there leaves behind; null where it was assumed.
+    """
 
     edit_number: int
     point: str
     quest: str
     stage: str
+    by_way: int | None
     assumed: list[AssumedShape]
     objects: dict[str, LiveObject]
     lines: dict[str, LiveLine]

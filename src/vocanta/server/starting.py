@@ -30,12 +30,14 @@ def _read(here: Compiled, card: Card, number: int) -> CardReading:
     return CardReading(number, list(fitted(card, here.core, here.program).left_out), holds)
 
 
-def card_at(here: Compiled, quest: str, stage: str, changes: Changes, at: str) -> dict[str, Any]:
+def card_at(
+    here: Compiled, quest: str, stage: str, changes: Changes, at: str, way: Changes | None = None
+) -> dict[str, Any]:
     """The values of a start card for a point to be as if at, before an object where one is named, else at the start.
 
     Raises `Refused` 404 for an unknown point."""
     try:
-        card = point_card(here.core, here.program, here.words, (quest, stage, changes), at)
+        card = point_card(here.core, here.program, here.words, (quest, stage, changes), at, way=way)
     except KeyError as error:
         raise not_found(f"point {error.args[0]}", "as_if") from error
     values: dict[str, Any] = plain(card)

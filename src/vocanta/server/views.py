@@ -46,6 +46,7 @@ from . import (
 from .changes import read_changes
 from .events import BOARD, key_of
 from .programs import compiled_project
+from .proofs import PROVING
 from .refusals import Refused, not_found
 from .schema import ROWS, answers, asks
 from .telling import rows_of
@@ -535,12 +536,10 @@ class Live(APIView):
     )
     def get(self, request: Request, project: int) -> Response:
         """At `quest` and `stage`, with `changes` as `column=value` pairs joined by commas."""
-        here = compiled_project(listing.found_project(project))
-        asked = request.query_params
-        changes = read_changes(asked.get("changes", ""))
-        return Response(
-            shapes.dumped(readings.live_reading(here, asked.get("quest", ""), asked.get("stage", ""), changes))
-        )
+        found, asked = listing.found_project(project), request.query_params
+        here, quest, stage = compiled_project(found), asked.get("quest", ""), asked.get("stage", "")
+        way, changes = PROVING.way_to(found, quest, stage), read_changes(asked.get("changes", ""))
+        return Response(shapes.dumped(readings.live_reading(here, quest, stage, changes, way)))
 
 
 class Cards(APIView):
@@ -563,10 +562,11 @@ class PointCard(APIView):
     )
     def get(self, request: Request, project: int) -> Response:
         """The values of a card that begins as if at `quest` and `stage` with `changes`, before the object `at`."""
-        here = compiled_project(listing.found_project(project))
-        asked = request.query_params
+        found, asked = listing.found_project(project), request.query_params
         quest, stage, at = (asked.get(name, "") for name in ("quest", "stage", "at"))
-        return Response(starting.card_at(here, quest, stage, read_changes(asked.get("changes", "")), at))
+        way, changes = PROVING.way_to(found, quest, stage), read_changes(asked.get("changes", ""))
+        puts = None if way is None else way.puts
+        return Response(starting.card_at(compiled_project(found), quest, stage, changes, at, puts))
 
 
 class Complete(APIView):

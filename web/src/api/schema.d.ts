@@ -1663,6 +1663,8 @@ export interface components {
         /**
          * LiveReading
          * @description The project as it would be at a point: objects, openers, quests, and what was assumed.
+         *
+         *     `by_way`: after how many things to do, where it is what the shortest way there leaves behind; null where it was assumed.
          */
         LiveReading: {
             /** Edit Number */
@@ -1673,6 +1675,8 @@ export interface components {
             quest: string;
             /** Stage */
             stage: string;
+            /** By Way */
+            by_way: number | null;
             /** Assumed */
             assumed: components["schemas"]["AssumedShape"][];
             /** Objects */

@@ -8,6 +8,7 @@ import { useLive } from '@/stores/live'
 import { assumable, valuesOf } from './assuming'
 import EditWord from './EditWord.vue'
 import type { Choice } from './choices'
+import { counted } from './plural'
 
 const live = useLive()
 const book = useBook()
@@ -52,6 +53,9 @@ function add(pair: string): void {
     <b>As if</b>
     <EditWord :text="point" label="point" kind="choice" :choices="points" @change="live.choose" />
     <span v-if="live.waiting" class="quiet" data-unread>working it out …</span>
+    <span v-else-if="live.reading?.by_way != null" class="quiet" data-by-way
+      >by the shortest way, {{ counted(live.reading.by_way, 'action') }}</span
+    >
     <template v-for="one in live.waiting ? [] : (live.reading?.assumed ?? [])" :key="one.column">
       <span class="quiet" aria-hidden="true">·</span>
       <EditWord

@@ -75,12 +75,18 @@ def card_of(here: Situation, then: Reached, key: str = "here", name: str = "Here
 
 
 def point_card(
-    project: Project, program: Program, words: Words, point: tuple[str, str, Changes], at: str, key: str = "here"
+    project: Project,
+    program: Program,
+    words: Words,
+    point: tuple[str, str, Changes],
+    at: str,
+    key: str = "here",
+    way: Changes | None = None,
 ) -> Card:
     """A start card for a point to be as if at (a quest, a stage, what is changed), before an object where one is named, else
     at the start; without a quest as everything begins. Raises `KeyError` for an unknown point."""
     quest, stage, changes = point
-    assumed = as_if(program, project, quest, stage, changes).assumed if quest else ()
+    assumed = as_if(program, project, quest, stage, changes, way).assumed if quest else ()
     columns = [(program.columns[program.table.number(one.column)], one.value) for one in assumed]
     holds = tuple(held_of(program.layout, words, column, value) for column, value in columns if is_kept(column))
     level = next((lv for lv in project.levels if at in {o.key for o in lv.objects}), None)

@@ -36,8 +36,11 @@ PASSING = ("moving", "queued", "waits", "talk", "talk_at", "talk_waiting", "wait
 """What is under way only while it is walked there, not at the point that is shown."""
 
 
-def as_if(program: Program, project: Project, quest: str, stage: str, changes: Changes = ()) -> AsIf:
-    """The row at a stage: its quest is walked there stage by stage, each by what a designer wrote to bring it on.
+def as_if(
+    program: Program, project: Project, quest: str, stage: str, changes: Changes = (), way: Changes | None = None
+) -> AsIf:
+    """The row at a stage: what a `way` there leaves behind, where one is known. Else its quest is walked there stage by stage,
+    each by what a designer wrote to bring it on.
 
     For every stage passed its live objectives are made to hold and the steps of the first cue that moves the quest
     onward are run without asking for their needs. `stage` may be `offered` or `done`. `changes` overrule columns.
@@ -49,7 +52,11 @@ def as_if(program: Program, project: Project, quest: str, stage: str, changes: C
     record = next((q for q in project.quests if q.key == quest), None)
     if record is None:
         raise KeyError(quest)
-    _walk_to(program, record, stage, walk)
+    if way is None:
+        _walk_to(program, record, stage, walk)
+    for column, value in way or ():
+        if program.table.has(column):
+            row[program.table.number(column)] = value
     for column, value in changes:
         number = program.table.number(column)
         limits = program.columns[number]

@@ -49,7 +49,7 @@ class Order:
 
 def is_told_of(event: Event) -> bool:
     """What the flats of a whole program tell of what happens."""
-    return event[1] in (*ENDS, "active", "met", DID)
+    return event[1] in (*ENDS, "active", "met", "reached", DID)
 
 
 def spread_whole(program: Program, first: Sequence[int], note: Note = unnoted) -> Worked:
@@ -234,6 +234,17 @@ def _only_rises(spread: Spread, column: int) -> bool:
     """Whether a column is nothing at first and is changed by flats, but never made less."""
     pieces = [piece for flat in spread.flats for piece in flat.then.get(column, ())]
     return not spread.program.columns[column].start and bool(pieces) and all(by > 0 for _, _, _, by in pieces)
+
+
+def stages_reached(worked: Worked) -> list[Watch]:
+    """Every stage that can be reached, asked how."""
+    happens, table = happening(worked), worked.program.table
+    points = [(q.key, f"{q.key}.{s.key}") for q in worked.program.layout.project.quests for s in q.stages]
+    return [
+        Watch(f"point/{point}", frozenset({(point, "reached")}), table.at("status", quest))
+        for quest, point in points
+        if (point, "reached") in happens
+    ]
 
 
 def before_its_time(worked: Worked) -> list[Watch]:

@@ -3,13 +3,15 @@ can be worked through a wall or before its time."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from typing import Literal
 
 from ..checks.known import reach_through_wall
 from ..checks.survey import Survey
+from ..engine.run import Run
 from ..engine.wording import Words
+from ..progress.happenings import Happening
 from ..progress.program import Program
 from ..project.noting import Note
 from ..project.records import Project
@@ -18,7 +20,18 @@ from ..proof.routes import Aim
 from ..proof.system import Question
 from ..proof.values import Watch
 from ..proof.verdicts import Worked, begun
-from ..proof.wide import Never, Order, asking, before_its_time, from_cells, missable, never, orders, spread_whole
+from ..proof.wide import (
+    Never,
+    Order,
+    asking,
+    before_its_time,
+    from_cells,
+    missable,
+    never,
+    orders,
+    spread_whole,
+    stages_reached,
+)
 from .ways import NO_WAY, Sought, Spent, Way, WayFinder
 
 Sort = Literal["never", "missed", "order", "wall", "early"]
@@ -72,6 +85,24 @@ class Around:
         surely = not left_out and not asked.recoded.too_wide
         for number, watch in enumerate(watches):
             yield from self._watched(finder, questions[watch.key], watch, number, len(watches), surely)
+
+    def points(self) -> Iterator[tuple[str, Way]]:
+        """The shortest way to each stage, by `quest.stage`, where one was found and walked."""
+        if self.worked is None:
+            return
+        asked = asking(self.worked, stages_reached(self.worked))
+        finder = WayFinder(self.project, self.whole, asked, self.most // _PART, self.note)
+        questions = asked.recoded.system.questions
+        for number, question in enumerate(questions):
+            point = question.key.partition("/")[2]
+            quest, _, stage = point.partition(".")
+            try:
+                self.note(f"The way to {self.words.stage(quest, stage)}", number, len(questions))
+            except Spent:
+                return
+            sought = finder.sought(question, "can", _is_at(quest, stage))
+            if sought.out == "walked":
+                yield point, sought.way
 
     # --- what needs no way
 
@@ -146,6 +177,11 @@ class Around:
         if answer != "yes":
             return f"may be missed for good: that it can always be {what} is not decided"
         return f"can never be {what} any more after: {by}" if by else "can be missed for good, by walking alone"
+
+
+def _is_at(quest: str, stage: str) -> Callable[[Run], bool]:
+    """Whether a run has told that a quest has come to a stage."""
+    return lambda run: any(e.what is Happening.STAGE and (e.subject, e.detail) == (quest, stage) for e in run.chronicle)
 
 
 def worked_from(finder: WayFinder, way: Way) -> str:

@@ -158,6 +158,11 @@ class Proving:
         if self.around.worked is not None:
             self.chasing |= self.around.worked.spread.chasing
 
+    def points(self) -> Iterator[tuple[str, Way]]:
+        """The shortest way to each stage and to the end of each quest, where it was walked; after `remarks`."""
+        if self.around is not None:
+            yield from self.around.points()
+
     # --- ways out
 
     def ways_out(self, proved: Proved, seconds: float = 60.0) -> list[Mend]:
