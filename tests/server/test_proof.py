@@ -6,6 +6,7 @@ import io
 import json
 import subprocess
 import sys
+from dataclasses import replace
 
 from tests.core.proof import puzzles
 from tests.core.small import post, project
@@ -160,7 +161,9 @@ class AsIf(OnAProof):
         giver = post("giver", "when used\nonly if has nut\nthen\n  start errand", x=6.0)
         mover = post("mover", "when used\nthen\n  move errand to tell", x=9.0)
         quest = Quest("errand", "Errand", stages=(Stage("seek", "Seek"), Stage("tell", "Tell")))
-        cls.project_id = store.save_project(project(lever, giver, mover, quests=(quest,))).pk
+        whole = project(lever, giver, mover, quests=(quest,))
+        level = replace(whole.levels[0], key="hall_level")
+        cls.project_id = store.save_project(replace(whole, first_level="hall_level", levels=(level,))).pk
         cls.base = f"/api/projects/{cls.project_id}"
 
     def test_a_bead_is_what_the_shortest_way_there_leaves_behind_and_assumed_where_none_is_known(self):
