@@ -30,6 +30,13 @@ const selected = computed(() => keyOf(String(route.params.selected ?? '')))
 const asMap = computed(() => route.query.view === 'map')
 const reading = computed(() => proof.reading)
 const quests = computed(() => reading.value?.quests ?? [])
+/** The quests of which something weighs, or is not decided; in a long list these can be shown alone. */
+const weighing = computed(() =>
+  quests.value.filter((q) => q.verdicts.some((v) => v.weight || v.answer === 'undecided')),
+)
+const alone = computed(() => route.query.only === '1' && weighing.value.length > 0)
+const listed = computed(() => (alone.value ? weighing.value : quests.value))
+const MANY = 8
 const verdict = computed(() => proof.verdicts.get(selected.value))
 const questName = computed(
   () => quests.value.find((q) => q.verdicts.some((v) => v.key === selected.value))?.name ?? '',
@@ -46,7 +53,7 @@ const asOf = computed(() => {
   const now = reading.value
   if (!now) return 'asking …'
   if (now.going) {
-    const of = now.of > 1 ? ` ${now.done.toLocaleString('en-GB')} of ${now.of.toLocaleString('en-GB')}` : ''
+    const of = now.of > 1 ? ` · ${now.done.toLocaleString('en-GB')} of ${now.of.toLocaleString('en-GB')}` : ''
     return `${now.doing || 'Beginning'}${of} · ${Math.round(now.seconds)} s`
   }
   if (proof.behind) return proof.age
@@ -75,6 +82,9 @@ function go(record: number | null): void {
   const lead = record === null ? null : leadOf(book, record)
   if (lead) void router.push(lead)
 }
+function showAlone(only: boolean): void {
+  void router.replace({ name: 'proof', params: route.params, query: { ...route.query, only: only ? '1' : undefined } })
+}
 function show(view: string): void {
   void router.replace({ name: 'proof', params: { ...route.params, selected: '' }, query: { ...route.query, view } })
 }
@@ -84,7 +94,7 @@ function setBudget(text: string): void {
 }
 /** Everything that can be chosen, in the order of the page. */
 const choices = computed(() => [
-  ...quests.value.flatMap((q) => q.verdicts.map((v) => v.key)),
+  ...listed.value.flatMap((q) => q.verdicts.map((v) => v.key)),
   ...sections.value.flatMap((s) => s.remarks.map((r) => r.key)),
 ])
 function step(by: number): void {
@@ -173,6 +183,12 @@ useKeys({
           <p v-else class="empty quiet">The map is drawn when the project has been proved.</p>
         </template>
         <template v-else-if="quests.length">
+          <p v-if="quests.length > MANY && weighing.length && weighing.length < quests.length" class="small quiet">
+            {{ weighing.length }} of {{ counted(quests.length, 'quest') }} can go wrong or are not decided:
+            <button class="link" :aria-pressed="alone" @click="showAlone(!alone)">
+              {{ alone ? 'show all' : 'show these alone' }}
+            </button>
+          </p>
           <table class="verdicts">
             <thead>
               <tr>
@@ -185,7 +201,7 @@ useKeys({
             </thead>
             <tbody>
               <tr
-                v-for="quest in quests"
+                v-for="quest in listed"
                 :key="quest.id"
                 :class="{ here: quest.verdicts.some((v) => v.key === selected), stale: stale(quest) }"
                 :data-quest="quest.key"
