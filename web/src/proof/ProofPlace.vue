@@ -313,8 +313,7 @@ th { white-space: nowrap; }
 td:first-child { width: 27%; }
 td:first-child b { display: -webkit-box; -webkit-box-orient: vertical; -webkit-line-clamp: 3; overflow: hidden; }
 tr.here { background: var(--page); }
-tr.here th { white-space: nowrap; }
-td:first-child { border-left-color: var(--ink); }
+tr.here td:first-child { background: linear-gradient(var(--ink), var(--ink)) no-repeat 0 0 / 3px 100%; }
 .far { text-align: right; white-space: nowrap; font-variant-numeric: tabular-nums; }
 .verdict { display: inline-flex; gap: 7px; align-items: center; font-weight: 600; white-space: nowrap; }
 .verdict.chosen { text-decoration: underline 2px var(--ink); text-underline-offset: 4px; }
