@@ -9,6 +9,7 @@ from __future__ import annotations
 import time
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 from ..checks.finding import Mend, ended, shown
 from ..checks.mending import Give, Reword, joined, mended
@@ -22,13 +23,14 @@ from ..project.records import Project
 from ..proof.answering import MOST_NODES, Answer
 from ..proof.diagrams import TooLarge
 from ..proof.routes import Aim, NoWay, Ways
-from ..proof.verdicts import Verdict, verdicts, worked_out
+from ..proof.verdicts import Verdict, What, Worked, verdicts, worked_out
 from .candidates import candidates
 
 MOST_OFFERED, MOST_TOGETHER, MOST_FURTHER = 4, 3, 2
 """So many ways out are offered for one verdict, so many mends make up one at the most, and of so many that put the trouble
 off the farthest it is tried what else is amiss."""
 _GOOD: Mapping[str, Answer] = {"can": "yes", "stuck": "never", "lost": "never"}
+_BAD: Mapping[str, Answer] = {"can": "never", "stuck": "yes", "lost": "yes"}
 
 
 @dataclass
@@ -69,10 +71,10 @@ class Search:
                 if self._harmless(after, verdict):
                     mends += 1
                     yield _as_one(whole)
-            elif outcome.way and outcome.way != tuple(a.name for a in actions):
-                further.append((len(outcome.way), after, outcome, whole))
+            elif outcome.answer == _BAD[verdict.what]:
+                further.append((after, outcome, whole))
         if not mends and len(with_) + 1 < MOST_TOGETHER:
-            for _, after, outcome, whole in sorted(further, key=lambda one: -one[0])[:MOST_FURTHER]:
+            for after, outcome, whole in _farthest(further, tuple(a.name for a in actions)):
                 for mend in self._tried(after, verdict, outcome.actions, whole, until):
                     mends += 1
                     yield mend
@@ -89,15 +91,7 @@ class Search:
             return None
         worked = worked_out(program, [verdict.quest])
         answer = next(v.answer for v in verdicts(worked, self.most) if v.what == verdict.what)
-        if verdict.what == "can" or answer != "yes":
-            return _Outcome(answer)
-        aim: Aim = verdict.what if verdict.what in ("stuck", "lost") else "can"
-        try:
-            route = Ways(worked.recoded, self.most).route(worked.recoded.system.questions[0], aim)
-        except (TooLarge, NoWay):
-            return _Outcome(answer)
-        flats = route.flats if route is not None else ()
-        return _Outcome(answer, tuple(worked.program.actions[f.action] for f in flats))
+        return _Outcome(answer, verdict.what, worked, self.most)
 
     def _harmless(self, project: Project, verdict: Verdict) -> bool:
         """Whether no other verdict comes out worse in a mended project than it was."""
@@ -107,15 +101,34 @@ class Search:
         return all(after[one.quest, one.what] in (_GOOD[one.what], one.answer) for one in others)
 
 
-@dataclass(frozen=True)
+@dataclass
 class _Outcome:
     answer: Answer
-    actions: tuple[Action, ...] = ()
+    what: What
+    worked: Worked
+    most: int
 
-    @property
-    def way(self) -> tuple[str, ...]:
-        """The names of what is done on the way on which it still goes wrong."""
-        return tuple(a.name for a in self.actions)
+    @cached_property
+    def actions(self) -> tuple[Action, ...]:
+        """What is done on the way on which it still goes wrong; nothing where none is told."""
+        if self.what not in ("stuck", "lost"):
+            return ()
+        aim: Aim = self.what
+        try:
+            route = Ways(self.worked.recoded, self.most).route(self.worked.recoded.system.questions[0], aim)
+        except (TooLarge, NoWay):
+            return ()
+        flats = route.flats if route is not None else ()
+        return tuple(self.worked.program.actions[f.action] for f in flats)
+
+
+_Further = tuple[Project, _Outcome, tuple[Mend, ...]]
+
+
+def _farthest(several: Iterable[_Further], before: tuple[str, ...]) -> list[_Further]:
+    """Those that put the trouble off the farthest: on another way than before, and a longer one first."""
+    others = [one for one in several if one[1].actions and tuple(a.name for a in one[1].actions) != before]
+    return sorted(others, key=lambda one: -len(one[1].actions))[:MOST_FURTHER]
 
 
 def _places(mend: Mend) -> set[tuple[str, str]]:
