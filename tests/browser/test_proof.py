@@ -49,6 +49,7 @@ class OneKeyForTwoDoors(OnTheProof):
 
         self.click("article .acts button", "Watch it")
         self.see(".then", "Watched to its end: a way of the proof")
+        self.see(".band .walk", "Back to Proof")
         self.click(".band .walk")
         self.see("article h1", "Two actions to a dead end")
 

@@ -13,7 +13,8 @@ from tests.core.small import post, project
 from tests.server.test_api import OnTheDemo
 from vocanta.core.project.fileformat import dumps
 from vocanta.core.project.records import Quest, Stage
-from vocanta.server import models, playing, store
+from vocanta.demo import first_draft
+from vocanta.server import listing, models, playing, store
 from vocanta.server.checking import HELPER
 from vocanta.server.processes import environment
 from vocanta.server.proofs import PROVING
@@ -202,6 +203,31 @@ class AsFindings(OnAProof):
         self.assertEqual((stale["key"], stale["mend"]), (found["key"], ""))
         self.proved()
         self.assertEqual(self.findings(), [])
+
+
+class EndedByAnEdit(OnAProof):
+    @classmethod
+    def setUpTestData(cls):
+        cls.project_id = listing.taken_in(first_draft()).pk
+        cls.base = f"/api/projects/{cls.project_id}"
+
+    def test_what_had_come_of_it_stands_as_of_before_and_of_a_stopped_one_nothing_does(self):
+        for ended in ("by an edit", "by hand"):
+            with self.subTest(ended):
+                PROVING.close()
+                models.KeptProof.objects.all().delete()
+                self.do("again")
+                found = self.until(lambda found: found["quests"][0]["verdicts"][2]["answer"] == "never")
+                self.assertTrue(found["going"])
+                if ended == "by hand":
+                    self.do("stop")
+                quest = next(r for r in self.rows() if r["key"] == "dry_feet")
+                self.edit({"do": "set", "id": quest["id"], "values": {"summary": ended}})
+                self.do("again")
+                lost = self.read()["quests"][0]["verdicts"][2]
+                self.assertEqual(
+                    (lost["answer"], lost["stale"]), ("never", True) if ended == "by an edit" else ("coming", False)
+                )
 
 
 class TheProcess(OnAProof):

@@ -82,6 +82,8 @@ class Proofs(AtWork):
     note: tuple[str, int, int] = ("", 0, 0)
     begun: float = 0.0
     stopped: bool = False
+    ended: Results | None = None
+    """What had come of a proof that an edit ended: it stands, as of its edit, where there was no whole one before."""
     unkept: bool = False
     """Whether the last whole proof is not in the database yet."""
 
@@ -152,6 +154,9 @@ class Proving(Background[Proofs]):
             return
         if not anew and not settings.PROVES_BY_ITSELF:
             return
+        if known.whole is None and known.ended is not None and known.ended.proved:
+            known.whole = known.ended
+        known.ended = None
         stood = [] if known.whole is None else [one for one in known.whole.proved.values() if _can_stand(one)]
         known.coming = Results(project.edit_number, known.rests_on)
         known.begun, known.note = time.monotonic(), ("Beginning", 0, 0)
@@ -176,9 +181,16 @@ class Proving(Background[Proofs]):
                 known.whole, known.coming, known.unkept = coming, None, True
 
     def _stopped(self, known: Proofs) -> None:
-        """What had come of a proof that was not whole is thrown away."""
+        """A proof that was not whole comes to nothing; only an edit leaves standing what had come of it, as of before."""
         known.stopped = known.coming is not None
-        known.coming, known.note = None, ("", 0, 0)
+        known.ended, known.coming, known.note = known.coming, None, ("", 0, 0)
+
+    def stop(self, project: models.Project) -> None:
+        """Stop proving; nothing is kept of what had come of it."""
+        super().stop(project)
+        with self._lock:
+            if (known := self._known.get(events.key_of(project))) is not None:
+                known.ended = None
 
 
 def _as_proven(told: Told, of: Results, fits: bool) -> Told:

@@ -32,6 +32,7 @@ const subject = computed(() => walkSubject(route, book))
 const walkLabel = computed(() => {
   if (playing.value) {
     const { place, selected } = cameFrom(route)
+    if (place === 'proof') return 'Back to Proof'
     const line = book.find('line', selected)
     const stage = book.of('stage').find((s) => s.key === selected.split('.')[1])
     const name = line ? `“${line.values.wordings[0]}”` : (stage?.values.name ?? (selected && book.name(selected)))

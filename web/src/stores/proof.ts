@@ -54,7 +54,8 @@ export const useProof = defineStore('proof', () => {
     const mine = ++latest
     await afterwards()
     let stamp: number | undefined
-    while (book.project && mine === latest) {
+    const at = book.editNumber // After an edit it is asked for again once edits have settled.
+    while (book.project && mine === latest && book.editNumber === at) {
       const params = { path: { project: book.project }, query: stamp === undefined ? {} : { stamp } }
       const found = answered<ProofReading>(await api.GET('/api/projects/{project}/proof', { params }))
       if (mine !== latest) return
