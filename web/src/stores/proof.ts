@@ -1,10 +1,11 @@
 import { watchDebounced } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, shallowRef, watch } from 'vue'
-import { answered, api, RefusedError, type ChangeAsked, type EditDone, type RowOf, type Schemas } from '@/api/client'
+import { answered, api, type ChangeAsked, type EditDone, type RowOf, type Schemas } from '@/api/client'
 import { useBook } from './book'
 import { useCards } from './cards'
 import { useFindings } from './findings'
+import { useFollowing } from './following'
 import { useTurns } from './turns'
 import { useWalks } from './walks'
 
@@ -41,7 +42,6 @@ export const useProof = defineStore('proof', () => {
   const remarksStale = computed(() => !!reading.value?.remarks_stale || unread.value > 0)
   /** How old what is told is, in words. */
   const age = computed(() => `before your last ${behind.value === 1 ? 'edit' : `${behind.value} edits`}`)
-  let latest = 0
 
   /** Takes in what was read; findings are asked for again where the proof that they speak of is another. */
   function take(found: ProofReading): void {
@@ -49,28 +49,10 @@ export const useProof = defineStore('proof', () => {
     reading.value = found
     if (before && !found.going && (before.going || before.proved_at !== found.proved_at)) void findings.again()
   }
-  /** Reads what is proved, and goes on reading while it comes on. */
-  async function follow(): Promise<void> {
-    const mine = ++latest
-    await afterwards()
-    let stamp: number | undefined
-    const at = book.editNumber // After an edit it is asked for again once edits have settled.
-    while (book.project && mine === latest && book.editNumber === at) {
-      const params = { path: { project: book.project }, query: stamp === undefined ? {} : { stamp } }
-      const found = answered<ProofReading>(await api.GET('/api/projects/{project}/proof', { params }))
-      if (mine !== latest) return
-      take(found)
-      stamp = found.stamp
-      if (!found.going) return
-    }
-  }
-  async function patiently(): Promise<void> {
-    try {
-      await follow()
-    } catch (error) {
-      if (!(error instanceof RefusedError)) throw error
-    }
-  }
+  const { patiently, letGo } = useFollowing(async (query) => {
+    const params = { path: { project: book.project }, query }
+    return answered<ProofReading>(await api.GET('/api/projects/{project}/proof', { params }))
+  }, take)
   watch(
     () => book.project,
     () => {
@@ -83,7 +65,7 @@ export const useProof = defineStore('proof', () => {
 
   /** Proves all of it again within so many seconds, or stops. */
   async function ask(what: 'again' | 'stop', budget = reading.value?.budget_s): Promise<void> {
-    latest++
+    letGo()
     await afterwards()
     const params = { path: { project: book.project } }
     const body = { do: what, budget_s: budget ?? 600 }

@@ -1,9 +1,9 @@
 import { watchDebounced } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, shallowRef } from 'vue'
-import { answered, api, RefusedError, type EditDone, type RowOf, type Schemas } from '@/api/client'
+import { answered, api, type EditDone, type RowOf, type Schemas } from '@/api/client'
 import { useBook } from './book'
-import { useTurns } from './turns'
+import { useFollowing } from './following'
 
 export type WalkReading = Schemas['WalkReading']
 export type RunShape = Schemas['RunShape']
@@ -14,40 +14,24 @@ const SETTLED_MS = 1500
 /** The kept walks: what each comes to in the project as it is, walked again by the server after edits. */
 export const useWalks = defineStore('walks', () => {
   const book = useBook()
-  const { afterwards } = useTurns()
   const reading = shallowRef<Schemas['WalksReading'] | null>(null)
   const all = computed(() => book.of('walk'))
   const byId = computed(() => new Map((reading.value?.walks ?? []).map((w) => [w.id, w])))
   const byKey = computed(() => new Map((reading.value?.walks ?? []).map((w) => [w.key, w])))
   /** How many come to something else than they were kept for. */
   const parted = computed(() => (reading.value?.walks ?? []).filter((w) => w.same === false && !w.stale).length)
-  let latest = 0
-
-  /** Reads what they come to, and goes on reading as long as they are being walked. */
-  async function follow(): Promise<void> {
-    const mine = ++latest
-    await afterwards()
-    let stamp: number | undefined
-    while (book.project && all.value.length && mine === latest) {
-      const params = { path: { project: book.project }, query: stamp === undefined ? {} : { stamp } }
-      const found = answered<Schemas['WalksReading']>(await api.GET('/api/projects/{project}/walks', { params }))
-      if (mine !== latest) return
-      reading.value = found
-      stamp = found.stamp
-      if (!found.going) return
-    }
-  }
-  async function patiently(): Promise<void> {
-    try {
-      await follow()
-    } catch (error) {
-      if (!(error instanceof RefusedError)) throw error
-    }
-  }
+  const { patiently, letGo } = useFollowing(
+    async (query) => {
+      const params = { path: { project: book.project }, query }
+      return answered<Schemas['WalksReading']>(await api.GET('/api/projects/{project}/walks', { params }))
+    },
+    (found) => (reading.value = found),
+    () => all.value.length > 0,
+  )
   watchDebounced([() => book.project, () => book.editNumber], patiently, { debounce: SETTLED_MS, immediate: true })
 
   async function ask(what: 'again' | 'stop'): Promise<void> {
-    latest++
+    letGo()
     const params = { path: { project: book.project } }
     const answer = await api.POST('/api/projects/{project}/walks', { params, body: { do: what } })
     reading.value = answered<Schemas['WalksReading']>(answer)
