@@ -44,11 +44,16 @@ def _press(browser: Any, *keys: str) -> None:
 
 
 def _seen(browser: Any, selector: str, text: str = "") -> Any:
-    """What is seen, waited for."""
+    """What is seen, waited for; what is drawn anew while it is looked at is looked for again."""
+    from selenium.common.exceptions import StaleElementReferenceException
+
     from tests.browser.driving import wait_for
 
     def found() -> list[Any]:
-        return [e for e in browser.find_elements("css selector", selector) if text in e.text]
+        try:
+            return [e for e in browser.find_elements("css selector", selector) if text in e.text]
+        except StaleElementReferenceException:
+            return []
 
     wait_for(found, f"{selector} with {text!r}")
     return found()[0]

@@ -7,6 +7,7 @@ import json
 import subprocess
 import threading
 import time
+from abc import ABC, abstractmethod
 from dataclasses import dataclass, field
 from typing import Any, Generic, TypeVar
 
@@ -41,7 +42,7 @@ class AtWork:
 Known = TypeVar("Known", bound=AtWork)
 
 
-class Background(Generic[Known]):
+class Background(ABC, Generic[Known]):
     """The work of one sort on all projects.
 
     | work | what may happen | next |
@@ -97,20 +98,20 @@ class Background(Generic[Known]):
 
     # --- what each sort does by itself
 
+    @abstractmethod
     def _first(self, project: models.Project) -> Known:
         """What is known of a project before anything was worked out."""
-        raise NotImplementedError
 
     def _forget(self, known: Known) -> None:
         """Forget what came out, since all is to be done anew."""
 
+    @abstractmethod
     def _begin(self, project: models.Project, known: Known, *, anew: bool) -> None:
         """Begin whatever is missing for the project as it is now; `anew`: since somebody asks for it."""
-        raise NotImplementedError
 
+    @abstractmethod
     def _hear(self, known: Known, said: Told) -> None:
         """Take in what the process says."""
-        raise NotImplementedError
 
     def _stopped(self, known: Known) -> None:
         """The process has ended, by itself or not."""
