@@ -7,11 +7,17 @@ import random
 import unittest
 from dataclasses import replace
 
-from vocanta.core.proof.answering import Reached, answered, plainly_answered
+from vocanta.core.proof.answering import Answers, Reached, answered, plainly_answered
+from vocanta.core.proof.confining import Confining
 from vocanta.core.proof.diagrams import Diagrams, TooLarge
 from vocanta.core.proof.minimising import minimised
 from vocanta.core.proof.packed import explored
+from vocanta.core.proof.relaxed import Relaxed
+from vocanta.core.proof.resting import Walks
+from vocanta.core.proof.settling import settled
 from vocanta.core.proof.system import Move, Question, System
+
+NO_TRAP, UNSURE = Answers("undecided", "never", "never"), Answers("undecided", "undecided", "never")
 
 
 def drawn(seed: int) -> System:
@@ -150,6 +156,65 @@ class OneByOneAndBroughtDown(unittest.TestCase):
         trap = System(("trap", "won"), (2, 2), (0, 0), (lose, win), (Question("q", 0, 1, 0b01, 0b10),))
         self.assertEqual(answered(minimised(trap).system)["q"], plainly_answered(trap)["q"])
         self.assertEqual(plainly_answered(trap)["q"].stuck, "yes")
+
+
+class Cheaply(unittest.TestCase):
+    def test_whatever_is_settled_by_walks_and_a_few_columns_is_so(self):
+        told = {"yes": 0, "never": 0, "undecided": 0}
+        for seed in range(120):
+            system = drawn(seed)
+            plain = plainly_answered(system)
+            for key, answers in settled(system, minimised(system).system, few=0):
+                for what in ("can", "stuck", "lost"):
+                    answer = getattr(answers, what)
+                    told[answer] += 1
+                    with self.subTest(seed=seed, key=key, what=what):
+                        self.assertIn(answer, (getattr(plain[key], what), "undecided"))
+        self.assertLess(told["undecided"], 0.06 * sum(told.values()))
+        self.assertGreater(min(told["yes"], told["never"]), 200)
+
+    def test_what_cannot_happen_relaxed_never_can_and_where_something_can_there_is_a_way(self):
+        closed = 0
+        for seed in range(120):
+            system = drawn(seed)
+            relaxed, plain = Relaxed(system), plainly_answered(system)
+            for question in system.questions:
+                way = relaxed.way(system.first, question.event)
+                possible = bool(relaxed.events(system.first) >> question.event & 1)
+                self.assertEqual(bool(way), possible, seed)
+                self.assertTrue(possible or plain[question.key].can == "never", seed)
+                closed += not possible
+                if way:
+                    self.assertTrue(way[0].holds(system.first), seed)
+                    self.assertTrue(way[-1].events >> question.event & 1, seed)
+        self.assertGreater(closed, 30)
+
+    def test_a_key_that_comes_back_shows_without_the_rest_that_nobody_is_stuck(self):
+        """The door takes the key; the hook gives it again. What else is about (ten columns) need not be looked at."""
+        take = Move(((0, 0b01),), ((0, (1, 1)),))
+        unlock = Move(((0, 0b10), (1, 0b01)), ((0, (0, 0)), (1, (1, 1))), 1)
+        lose = Move(((0, 0b10), (2, 0b10)), ((0, (0, 0)),))
+        beside = [Move((), ((c, tuple((v + 1) % 3 for v in range(3))),)) for c in range(2, 12)]
+        key = System(tuple(map(str, range(12))), (2, 2, *(3,) * 10), (0,) * 12, (take, unlock, lose, *beside))
+        question = Question("q", 0, 1, 0b01, 0)
+        self.assertEqual(Confining(replace(key, questions=(question,))).answers(question), NO_TRAP)
+        # With a hook that gives but once the few columns show nothing any more: the key may be lost.
+        once = Move(((0, 0b01), (12, 0b01)), ((0, (1, 1)), (12, (1, 1))))
+        trap = System((*key.names, "hook"), (*key.sizes, 2), (*key.first, 0), (once, unlock, lose, *beside))
+        self.assertEqual(Confining(replace(trap, questions=(question,))).answers(question), UNSURE)
+        walks = Walks(replace(trap, questions=(question,)))
+        list(walks.without(20, question))
+        self.assertEqual(walks.seen.stuck, {"q"})
+
+    def test_luck_is_no_way_out(self):
+        """Whoever needs another column to hold something may never see it so: that is no proof of never being stuck."""
+        win = Move(((0, 0b01), (1, 0b10)), ((0, (1, 1)),), 1)
+        spoil = Move(((1, 0b01),), ((1, (2, 2, 2)),))
+        help_ = Move(((1, 0b01),), ((1, (1, 1, 2)),))
+        question = Question("q", 0, 0, 0b01, 0)
+        system = System(("quest", "other"), (2, 3), (0, 0), (win, spoil, help_), (question,))
+        self.assertEqual(Confining(system).answers(question).stuck, "undecided")
+        self.assertEqual(plainly_answered(system)["q"].stuck, "yes")
 
 
 class Sets(unittest.TestCase):

@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 import unittest
+from itertools import islice
 
+from scripts.coupled import coupled
 from tests.core.proof.plainly import Plain
 from tests.core.random_projects import random_project
 from vocanta.core.progress.compiling import compiled
 from vocanta.core.proof.routes import Ways
 from vocanta.core.proof.verdicts import Stages, verdicts, worked_out
 from vocanta.core.proving.proving import Proving
+from vocanta.core.proving.ways import Spent
 
 MOST = 150
 """A project with more situations is left to the next one: there are enough."""
@@ -19,8 +22,9 @@ WITHOUT = (
     Stages(trimming=False),
     Stages(walking=False),
     Stages(joining=False),
+    Stages(settling=False),
     Stages(reaching="packed"),
-    Stages(False, False, False, "packed"),
+    Stages(False, False, False, False, "packed"),
 )
 
 
@@ -76,6 +80,34 @@ class AgreesWithGoingThroughAll(unittest.TestCase):
                 with self.subTest(seed=seed, without=stages):
                     self.assertEqual(told_of(verdicts(worked_out(program, quests, stages=stages), stages=stages)), told)
         self.assertGreater(held, 5)
+
+    def test_quests_that_hang_together_come_out_the_same_whether_the_easy_is_settled_first_or_not(self):
+        program = compiled(project := coupled(14, 0.7, 2))
+        worked = worked_out(program, [q.key for q in project.quests])
+        cones = [len(worked.recoded.system.cone(q)) for q in worked.recoded.system.questions]
+        self.assertGreater(max(cones), 40)
+        usual = told_of(verdicts(worked))
+        self.assertEqual(told_of(verdicts(worked, stages=Stages(settling=False))), usual)
+        self.assertEqual(set(usual.values()), {"yes", "never"})
+
+    def test_what_was_found_out_before_the_time_was_over_stands(self):
+        """What comes out cheaply is known; the first look at everything is the end."""
+
+        def ended(what, done, of):
+            if what == "Going through every way to play":
+                raise Spent
+
+        project = coupled(14, 0.7, 2)
+        proving = Proving(project, note=ended)
+        coming = proving.quests()
+        first = next(coming)  # From here on all is known but the ways.
+        rest = islice(coming, sum(v.answer != "yes" for v in proving.found) - 1)
+        found = {(p.verdict.quest, p.verdict.what): p for p in (first, *rest)}
+        usual = told_of(verdicts(worked_out(compiled(project), [q.key for q in project.quests])))
+        decided = {(v.quest, v.what): v.answer for v in proving.found if v.answer != "undecided"}
+        self.assertEqual(decided, {key: usual[key] for key in decided})
+        self.assertEqual(set(decided.values()), {"yes", "never"})
+        self.assertEqual({p.because for p in found.values() if p.verdict.answer == "undecided"}, {"time"})
 
     def test_every_way_of_every_yes_is_gone_by_the_engine_to_its_end(self):
         walked, late = 0, 0

@@ -27,6 +27,16 @@ class Answers:
     stuck: Answer
     lost: Answer
 
+    def or_else(self, other: Answers) -> Answers:
+        """The same, what is not decided taken from another."""
+        mine, its = (self.can, self.stuck, self.lost), (other.can, other.stuck, other.lost)
+        return Answers(*(two if one == "undecided" else one for one, two in zip(mine, its, strict=True)))
+
+    @property
+    def whole(self) -> bool:
+        """Whether everything is decided."""
+        return "undecided" not in (self.can, self.stuck, self.lost)
+
 
 UNDECIDED = Answers("undecided", "undecided", "undecided")
 
@@ -121,22 +131,26 @@ How = Literal["diagrams", "packed"]
 
 
 def answered(system: System, most: int = MOST_NODES, note: Note = unnoted, how: How = "diagrams") -> dict[str, Answers]:
-    """The answers to all questions of a system, by their keys. Questions that hang on much the same are asked together."""
-    found: dict[str, Answers] = {}
+    """The answers to all questions of a system, by their keys."""
+    return dict(each_answered(system, most, note, how))
+
+
+def each_answered(system: System, most: int, note: Note, how: How = "diagrams") -> Iterator[tuple[str, Answers]]:
+    """The same one by one, as they are found. Questions that hang on much the same are asked together."""
     for columns, questions in _together(system):
         part = system.slice(columns, questions)
         if how == "packed":
-            found |= _one_by_one(part, most, note)
+            yield from _one_by_one(part, most, note).items()
             continue
+        left = list(part.questions)
         try:
             reached = Reached(part, most, note)
-            for question in part.questions:
-                found[question.key] = reached.answers(question)
+            while left:
+                yield left[0].key, reached.answers(left[0])
+                left.pop(0)
         except TooLarge:
-            for question in part.questions:
-                if question.key not in found:
-                    found[question.key] = _alone(part, question, most // ALONE, note)
-    return found
+            for question in left:
+                yield question.key, _alone(part, question, most // ALONE, note)
 
 
 def _one_by_one(system: System, most: int, note: Note) -> dict[str, Answers]:

@@ -7,6 +7,7 @@ of its own. Closed by saturation (Ciardo, Lüttgen and Siminiceanu, 2001; within
 
 from __future__ import annotations
 
+import sys
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 
@@ -16,6 +17,8 @@ import numpy.typing as npt
 from ..project.noting import Note, unnoted
 from .system import Move, Situation, System, values_in
 
+sys.setrecursionlimit(max(sys.getrecursionlimit(), 20_000))
+"""Diagrams are gone through level by level, and a big campaign has hundreds of columns."""
 EMPTY, END = 0, 1
 TOLD_EVERY = 4_096
 """After so many nodes it is told how many there are."""

@@ -6,7 +6,7 @@ hangs together joined, everything reached once, each question asked backwards wi
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -14,10 +14,11 @@ from ..progress.happenings import Happening
 from ..progress.onerow import RowWalk
 from ..progress.program import Program
 from ..project.noting import Note, unnoted
-from .answering import MOST_NODES, UNDECIDED, Answer, Answers, How, answered
+from .answering import MOST_NODES, UNDECIDED, Answer, Answers, How, each_answered
 from .flats import ENDS
 from .minimising import minimised
 from .places import Places
+from .settling import settled
 from .spreading import Spread, spread, whole
 from .system import Question, System
 from .trimming import trimmed
@@ -68,12 +69,14 @@ class Stages:
     """Which stages a proof goes through. Each only makes the next one's work less: without any the verdicts are the same.
 
     `trimming`: leave out what no question hangs on. `walking`: begin with situations that random walks came to.
-    `joining`: put together what hangs together. `reaching`: by what everything that can be come to is gone through.
+    `joining`: put together what hangs together. `settling`: first settle what walks and a few columns show by themselves.
+    `reaching`: by what everything that can be come to is gone through.
     """
 
     trimming: bool = True
     walking: bool = True
     joining: bool = True
+    settling: bool = True
     reaching: How = "diagrams"
 
 
@@ -100,14 +103,26 @@ def worked_out(
     return Worked(left, places, row, flats, recoded(flats, row, asked))
 
 
-def verdicts(worked: Worked, most: int = MOST_NODES, note: Note = unnoted, stages: Stages = ALL) -> list[Verdict]:
-    """All verdicts of all quests that it was worked out for, in their order."""
+def verdicts(
+    worked: Worked,
+    most: int = MOST_NODES,
+    note: Note = unnoted,
+    stages: Stages = ALL,
+    known: dict[str, Answers] | None = None,
+) -> list[Verdict]:
+    """All verdicts of all quests that it was worked out for, in their order.
+
+    `known`: what is found out is put there as it comes, for whoever ends the work before it is done (`told`).
+    """
+    found = {} if known is None else known
+    for key, answers in _each_answered(_with_ends(worked.recoded.system, worked.recoded), most, note, stages):
+        found[key] = found.get(key, UNDECIDED).or_else(answers)
+    return told(worked, found)
+
+
+def told(worked: Worked, answers: Mapping[str, Answers]) -> list[Verdict]:
+    """What is told of each quest by the answers to its questions, as far as there are any."""
     system = worked.recoded.system
-    note("Putting together what hangs together", 0, 1)
-    whole_system = _with_ends(system, worked.recoded)
-    small = minimised(whole_system, note=note).system if stages.joining else whole_system
-    note("Going through every way to play", 0, 1)
-    answers = answered(small, most, note, stages.reaching)
     found: list[Verdict] = []
     for question in system.questions:
         cone = _cone_of(system, question, worked)
@@ -123,6 +138,30 @@ def verdicts(worked: Worked, most: int = MOST_NODES, note: Note = unnoted, stage
                 one: Answers = answers.get(f"{question.key}/{end}", UNDECIDED)
                 found.append(Verdict(question.key, end, *_told(one.can, "can", too_much, cone)))
     return found
+
+
+def _each_answered(system: System, most: int, note: Note, stages: Stages) -> Iterator[tuple[str, Answers]]:
+    """The answers to the questions of a system, the cheap ones first; what is not decided at first may be later on."""
+
+    def brought_down(system: System) -> System:
+        note("Putting together what hangs together", 0, 1)
+        return minimised(system, note=note).system if stages.joining else system
+
+    small = brought_down(system)
+    open_yet = {q.key for q in system.questions}
+    settled_here: set[str] = set()
+    for key, answers in settled(system, small, note) if stages.settling else ():
+        yield key, answers
+        settled_here.add(key)
+        if answers.whole:
+            open_yet.discard(key)
+    note("Going through every way to play", 0, 1)
+    near = tuple(q for q in small.questions if q.key not in settled_here)
+    yield from each_answered(replace(small, questions=near), most, note, stages.reaching)
+    far = tuple(q for q in system.questions if q.key in open_yet & settled_here)
+    if far:
+        # What the others ask need not be kept apart any more.
+        yield from each_answered(brought_down(replace(system, questions=far)), most, note, stages.reaching)
 
 
 def _with_ends(system: System, of: Recoded) -> System:

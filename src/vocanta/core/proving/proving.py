@@ -16,9 +16,9 @@ from ..progress.program import Program
 from ..project.noting import Note, unnoted
 from ..project.problems import Problem
 from ..project.records import Project
-from ..proof.answering import MOST_NODES
+from ..proof.answering import MOST_NODES, Answers
 from ..proof.routes import Aim
-from ..proof.verdicts import Verdict, What, Worked, verdicts, worked_out
+from ..proof.verdicts import Verdict, What, Worked, told, verdicts, worked_out
 from .around import Around, Remark
 from .going import quest_done
 from .ways import NO_WAY, Sought, Spent, Way, WayFinder
@@ -105,26 +105,30 @@ class Proving:
         """What comes out for each quest: what is never so and what is not decided first, then each *yes* with its way."""
         if not self.asked:
             return
+        worked, because = None, ""
+        known: dict[str, Answers] = {}
         try:
             self._watch("Taking apart what can be done", 0, 1)
             worked = worked_out(self.whole, self.asked, note=self._watch)
             self.chasing = worked.spread.chasing
-            self.found = verdicts(worked, self.most, self._watch)
+            self.found = verdicts(worked, self.most, self._watch, known=known)
         except (Spent, MemoryError) as over:
-            self.found = [Verdict(q, w, "undecided") for q in self.asked for w in _ASKED]
             because = "time" if isinstance(over, Spent) else "memory"
-            yield from (Proved(v, because=because) for v in self.found)
-            return
+            if worked is None:
+                self.found = [Verdict(q, w, "undecided") for q in self.asked for w in _ASKED]
+                yield from (Proved(v, because=because) for v in self.found)
+                return
+            self.found = told(worked, known)
         ways = [v for v in self.found if v.answer == "yes"]
-        yield from (self._without_way(v) for v in self.found if v.answer != "yes")
+        yield from (self._without_way(v, because) for v in self.found if v.answer != "yes")
         finder = WayFinder(self.project, self.whole, worked, self.most, self._watch)
         for number, verdict in enumerate(ways):
             self.note(f"Walking the way: {self.words.name(verdict.quest)}", number, len(ways))
             yield self._with_way(worked, finder, verdict)
 
-    def _without_way(self, verdict: Verdict) -> Proved:
-        if verdict.answer == "never":
-            return Proved(verdict)
+    def _without_way(self, verdict: Verdict, because: str) -> Proved:
+        if verdict.answer == "never" or because:
+            return Proved(verdict, because="" if verdict.answer == "never" else because)
         too_much = columns_in_words(self.words, verdict.too_much)
         return Proved(verdict, because="too much: " + ", ".join(too_much))
 

@@ -1,0 +1,151 @@
+"""What random walks through a system settle: that an event happens, and that one can be left without it for good.
+
+A walk goes on until little is left to do. Where an event cannot happen from its end even if values stayed (`relaxed`), it is
+out of reach there. So only *yes* comes of it, and that for certain.
+"""
+
+from __future__ import annotations
+
+import heapq
+import random
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass, field
+
+from .diagrams import Diagrams, Going, TooLarge, events_of, placed
+from .relaxed import Relaxed
+from .system import Question, Situation, System, values_in
+
+LONGEST = 400
+MOST_NODES = 3_000
+"""What follows from a situation is gone through as long as it takes no more nodes."""
+STEADY = 0.9
+"""How often a walk that has its favourites does the first of them that it can."""
+
+
+@dataclass
+class Seen:
+    """The keys of the questions whose event was seen to happen, and of those where one was seen stuck, and lost."""
+
+    can: set[str] = field(default_factory=set)
+    stuck: set[str] = field(default_factory=set)
+    lost: set[str] = field(default_factory=set)
+
+
+class Walks:
+    """Walks through a system that note what they see. Deterministic."""
+
+    def __init__(self, system: System):
+        self._random = random.Random(0)
+        self._system, self._relaxed = system, Relaxed(system)
+        self._moves = list(system.moves)
+        self._random.shuffle(self._moves)
+        self._lets = [[-1] * size for size in system.sizes]
+        """For each column and value the moves that it lets, bit n for move n."""
+        for n, move in enumerate(self._moves):
+            for column, mask in move.when:
+                for value in values_in(~mask & (1 << system.sizes[column]) - 1):
+                    self._lets[column][value] &= ~(1 << n)
+        self._asked = [column for column, lets in enumerate(self._lets) if any(of != -1 for of in lets)]
+        self.seen = Seen()
+
+    def walk(self, count: int) -> Iterator[None]:
+        """Walk so many times, and note what comes of it for all questions; a stop after each walk."""
+        for at, events in self._walks(count, (1 << len(self._moves)) - 1):
+            self.seen.can |= {q.key for q in self._system.questions if events >> q.event & 1}
+            self._look(at, self._system.questions)
+            yield
+
+    def without(self, count: int, question: Question, closely: bool = False) -> Iterator[None]:
+        """The same for one question, without doing what brings its event: so one is sooner left without it.
+
+        `closely`: all that follows from the end of a walk is gone through, as long as it is little.
+        """
+        may = sum(1 << n for n, move in enumerate(self._moves) if not move.events >> question.event & 1)
+        after = _After(self._system, question) if closely else None
+        for at, _ in self._walks(count, may):
+            self._look(at, [question], after)
+            yield
+
+    def toward(self, question: Question, most: int) -> None:
+        """Look for a way to the event of a question, where relaxed there is least left to do first: at so many situations.
+
+        Only what is on a relaxed way is tried. Source: FF (Hoffmann and Nebel, 2001).
+        """
+        first = self._system.first
+        way = self._relaxed.way(first, question.event)
+        queue = [(len(way), 0, first, way)]
+        known = {first}
+        while queue and len(known) < most:
+            _, _, at, way = heapq.heappop(queue)
+            for move in way:
+                if not move.holds(at):
+                    continue
+                if move.events >> question.event & 1:
+                    self.seen.can.add(question.key)
+                    return
+                to = move.after(at)
+                if to in known:
+                    continue
+                known.add(to)
+                farther = self._relaxed.way(to, question.event)
+                if farther:
+                    heapq.heappush(queue, (len(farther), -len(known), to, farther))
+                else:
+                    self._look(to, [question])
+
+    def _look(self, at: Situation, questions: Iterable[Question], after: _After | None = None) -> None:
+        waiting = [
+            (question, found)
+            for question in questions
+            for mask, found in ((question.active, self.seen.stuck), (question.out, self.seen.lost))
+            if mask >> at[question.column] & 1 and question.key not in found
+        ]
+        possible = self._relaxed.events(at) if waiting else 0
+        for question, found in waiting:
+            if not possible >> question.event & 1 or (after is not None and after.is_left_behind(at)):
+                found.add(question.key)
+
+    def _walks(self, count: int, may: int) -> Iterator[tuple[Situation, int]]:
+        """Where so many walks end, and the events on the way. Every other one has its favourites."""
+        for n in range(count):
+            yield self._gone(may, STEADY if n % 2 else 0.0, self._random.randrange(len(self._moves) or 1))
+
+    def _gone(self, may: int, steady: float, favourite: int) -> tuple[Situation, int]:
+        """Where a walk ends, and the events on its way. `steady`: how often the first move from a favourite on is done."""
+        at, events = self._system.first, 0
+        for _ in range(LONGEST):
+            lets = may
+            for column in self._asked:
+                lets &= self._lets[column][at[column]]
+            begin = favourite if self._random.random() < steady else self._random.randrange(len(self._moves) or 1)
+            to = at
+            while lets and to == at:
+                late = lets >> begin << begin or lets
+                chosen = late & -late
+                lets ^= chosen
+                move = self._moves[chosen.bit_length() - 1]
+                events |= move.events
+                to = move.after(at)
+            if to == at:
+                break
+            at = to
+        return at, events
+
+
+class _After:
+    """What follows from a situation on, gone through for one question."""
+
+    def __init__(self, system: System, question: Question):
+        self._columns = sorted(system.cone(question))
+        part = system.slice(self._columns, [question])
+        self._part, self._order = part, placed(part)
+
+    def is_left_behind(self, at: Situation) -> bool:
+        """Whether the event surely does not happen any more."""
+        d = Diagrams(self._part.sizes, self._order, MOST_NODES)
+        try:
+            steps = (step for move in self._part.moves if (step := d.forth(move)) is not None)
+            every = Going(d, steps).closed(d.one(tuple(at[c] for c in self._columns)))
+            return not any(d.meet(every, d.box(asks)) for asks in events_of(self._part, self._part.questions[0].event))
+        except TooLarge:
+            return False
