@@ -14,7 +14,7 @@ from vocanta.core.proof.minimising import minimised
 from vocanta.core.proof.packed import explored
 from vocanta.core.proof.relaxed import Relaxed
 from vocanta.core.proof.resting import Walks
-from vocanta.core.proof.settling import settled
+from vocanta.core.proof.settling import Settling
 from vocanta.core.proof.system import Move, Question, System
 
 NO_TRAP, UNSURE = Answers("undecided", "never", "never"), Answers("undecided", "undecided", "never")
@@ -161,17 +161,20 @@ class OneByOneAndBroughtDown(unittest.TestCase):
 class Cheaply(unittest.TestCase):
     def test_whatever_is_settled_by_walks_and_a_few_columns_is_so(self):
         told = {"yes": 0, "never": 0, "undecided": 0}
-        for seed in range(120):
+        for seed in range(60):
             system = drawn(seed)
             plain = plainly_answered(system)
-            for key, answers in settled(system, minimised(system).system, few=0):
+            settling = Settling(system, minimised(system).system)
+            found = dict(settling.easily())
+            left = [key for key, answers in found.items() if not answers.whole]
+            for key, answers in {**found, **dict(settling.longer(left))}.items():
                 for what in ("can", "stuck", "lost"):
                     answer = getattr(answers, what)
                     told[answer] += 1
                     with self.subTest(seed=seed, key=key, what=what):
                         self.assertIn(answer, (getattr(plain[key], what), "undecided"))
         self.assertLess(told["undecided"], 0.06 * sum(told.values()))
-        self.assertGreater(min(told["yes"], told["never"]), 200)
+        self.assertGreater(min(told["yes"], told["never"]), 100)
 
     def test_what_cannot_happen_relaxed_never_can_and_where_something_can_there_is_a_way(self):
         closed = 0

@@ -136,7 +136,8 @@ def answered(system: System, most: int = MOST_NODES, note: Note = unnoted, how: 
 
 
 def each_answered(system: System, most: int, note: Note, how: How = "diagrams") -> Iterator[tuple[str, Answers]]:
-    """The same one by one, as they are found. Questions that hang on much the same are asked together."""
+    """The same one by one, as they are found. Questions that hang on much the same are asked together, as far as that is not
+    too much."""
     for columns, questions in _together(system):
         part = system.slice(columns, questions)
         if how == "packed":

@@ -15,11 +15,10 @@ from .diagrams import Diagrams, Going, TooLarge, events_of, placed
 from .relaxed import Relaxed
 from .system import Question, Situation, System, values_in
 
-LONGEST = 400
+MANNERS = ((800, 0.0), (800, 0.9))
+"""How many moves a walk has at most, and how often it does what it likes best: some walks take turns with others."""
 MOST_NODES = 3_000
 """What follows from a situation is gone through as long as it takes no more nodes."""
-STEADY = 0.9
-"""How often a walk that has its favourites does the first of them that it can."""
 
 
 @dataclass
@@ -37,8 +36,7 @@ class Walks:
     def __init__(self, system: System):
         self._random = random.Random(0)
         self._system, self._relaxed = system, Relaxed(system)
-        self._moves = list(system.moves)
-        self._random.shuffle(self._moves)
+        self._moves = system.moves
         self._lets = [[-1] * size for size in system.sizes]
         """For each column and value the moves that it lets, bit n for move n."""
         for n, move in enumerate(self._moves):
@@ -106,26 +104,29 @@ class Walks:
                 found.add(question.key)
 
     def _walks(self, count: int, may: int) -> Iterator[tuple[Situation, int]]:
-        """Where so many walks end, and the events on the way. Every other one has its favourites."""
+        """Where so many walks end, and the events on the way, of one manner after the other."""
         for n in range(count):
-            yield self._gone(may, STEADY if n % 2 else 0.0, self._random.randrange(len(self._moves) or 1))
+            yield self._gone(may, *MANNERS[n % len(MANNERS)])
 
-    def _gone(self, may: int, steady: float, favourite: int) -> tuple[Situation, int]:
-        """Where a walk ends, and the events on its way. `steady`: how often the first move from a favourite on is done."""
+    def _gone(self, may: int, longest: int, steady: float) -> tuple[Situation, int]:
+        drawn = self._random.random
+        liking = [drawn() for _ in self._moves]
         at, events = self._system.first, 0
-        for _ in range(LONGEST):
+        for _ in range(longest):
             lets = may
             for column in self._asked:
                 lets &= self._lets[column][at[column]]
-            begin = favourite if self._random.random() < steady else self._random.randrange(len(self._moves) or 1)
+            open_moves = list(values_in(lets))
+            if drawn() < steady:
+                open_moves.sort(key=liking.__getitem__)
+            else:
+                self._random.shuffle(open_moves)
             to = at
-            while lets and to == at:
-                late = lets >> begin << begin or lets
-                chosen = late & -late
-                lets ^= chosen
-                move = self._moves[chosen.bit_length() - 1]
-                events |= move.events
-                to = move.after(at)
+            for number in open_moves:
+                to = self._moves[number].after(at)
+                events |= self._moves[number].events
+                if to != at:
+                    break
             if to == at:
                 break
             at = to

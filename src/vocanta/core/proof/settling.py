@@ -2,61 +2,63 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from itertools import chain
+from collections.abc import Collection, Iterator
 
 from ..project.noting import Note, unnoted
-from .answering import Answer, Answers
+from .answering import UNDECIDED, Answer, Answers
 from .confining import Confining
 from .resting import Seen, Walks
 from .system import Question, System
 
-FEW_COLUMNS = 10
-"""A question that hangs on so few columns is sooner asked of all of them."""
 TOGETHER, FIRST, MORE, CLOSELY = 40, 8, 300, 60
 """So many walks for all questions; for one before a few of its columns are asked, after that, and then looked at closely."""
 SEEN = 1_000
 """So many situations are looked at for a way to an event."""
 
 
-def settled(
-    system: System, small: System, note: Note = unnoted, few: int = FEW_COLUMNS
-) -> Iterator[tuple[str, Answers]]:
-    """The answers so far to the questions that hang on many columns, and to those that walks settle altogether.
+class Settling:
+    """The questions of a system, settled as far as that is easy.
 
-    `small` is the system brought down, in which one walks faster; `system` has the smaller columns. `few`: of so many columns
-    at most a question is left to be asked of all of them.
+    `small` is the system brought down, in which one walks faster; `system` has the smaller columns.
     """
-    walks = Walks(small)
-    for n, _ in enumerate(walks.walk(TOGETHER)):
-        note("Walking about", n + 1, TOGETHER)
-    confining = Confining(system)
-    for n, question in enumerate(small.questions):
-        note("Settling what is easy", n, len(small.questions))
-        answers = _seen(walks.seen, question)
-        if not answers.whole and len(small.cone(question)) > few:
-            for answers in _one_after_another(walks, confining, question, system.questions[n]):
-                if answers.whole:
-                    break
-        elif not answers.whole:
-            continue
-        yield question.key, answers
 
+    def __init__(self, system: System, small: System, note: Note = unnoted):
+        self._walks, self._confining, self._note = Walks(small), Confining(system), note
+        self._asked = list(zip(small.questions, system.questions, strict=True))
+        self._never: dict[str, Answers] = {}
 
-def _one_after_another(walks: Walks, confining: Confining, question: Question, asked: Question) -> Iterator[Answers]:
-    """The answers to a question so far, again and again. `asked` is the same question of the system before."""
-    if question.key not in walks.seen.can:
-        walks.toward(question, SEEN)
-        yield _seen(walks.seen, question)
-    for _ in walks.without(FIRST, question):
-        yield _seen(walks.seen, question)
-    never = confining.answers(asked)
-    yield _seen(walks.seen, question).or_else(never)
-    for _ in chain(walks.without(MORE, question), walks.without(CLOSELY, question, closely=True)):
-        answers = _seen(walks.seen, question).or_else(never)
-        yield answers
-        if "undecided" not in (answers.stuck, answers.lost):
-            break
+    def easily(self) -> Iterator[tuple[str, Answers]]:
+        """The answers to all questions so far, by a few walks and a few columns."""
+        for n, _ in enumerate(self._walks.walk(TOGETHER)):
+            self._note("Walking about", n + 1, TOGETHER)
+        for n, (question, whole) in enumerate(self._asked):
+            self._note("Settling what is easy", n, len(self._asked))
+            if question.key not in self._walks.seen.can:
+                self._walks.toward(question, SEEN)
+            if not self._so_far(question).whole:
+                self._without(question, self._walks.without(FIRST, question))
+            if not self._so_far(question).whole:
+                self._never[question.key] = self._confining.answers(whole)
+            yield question.key, self._so_far(question)
+
+    def longer(self, keys: Collection[str]) -> Iterator[tuple[str, Answers]]:
+        """The answers to some questions, by many walks."""
+        walks = self._walks
+        for question in (q for q, _ in self._asked if q.key in keys):
+            self._note("Walking about longer", 0, 1)
+            self._without(question, walks.without(MORE, question))
+            self._without(question, walks.without(CLOSELY, question, closely=True))
+            yield question.key, self._so_far(question)
+
+    def _without(self, question: Question, walks: Iterator[None]) -> None:
+        """Walk on as long as it is not known whether one is left without the event of a question."""
+        for _ in walks:
+            answers = self._so_far(question)
+            if "undecided" not in (answers.stuck, answers.lost):
+                break
+
+    def _so_far(self, question: Question) -> Answers:
+        return _seen(self._walks.seen, question).or_else(self._never.get(question.key, UNDECIDED))
 
 
 def _seen(seen: Seen, question: Question) -> Answers:

@@ -18,7 +18,7 @@ from .answering import MOST_NODES, UNDECIDED, Answer, Answers, How, each_answere
 from .flats import ENDS
 from .minimising import minimised
 from .places import Places
-from .settling import settled
+from .settling import Settling
 from .spreading import Spread, spread, whole
 from .system import Question, System
 from .trimming import trimmed
@@ -27,6 +27,8 @@ from .walks import Walker
 
 What = Literal["can", "stuck", "lost", "failed", "declined"]
 WALKS, LONGEST = 4, 40
+FEW_COLUMNS = 16
+"""A question that hangs on so few is sooner asked of all of them than settled otherwise."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -148,20 +150,24 @@ def _each_answered(system: System, most: int, note: Note, stages: Stages) -> Ite
         return minimised(system, note=note).system if stages.joining else system
 
     small = brought_down(system)
-    open_yet = {q.key for q in system.questions}
-    settled_here: set[str] = set()
-    for key, answers in settled(system, small, note) if stages.settling else ():
-        yield key, answers
-        settled_here.add(key)
-        if answers.whole:
-            open_yet.discard(key)
+    near = tuple(q for q in small.questions if not stages.settling or len(small.cone(q)) <= FEW_COLUMNS)
     note("Going through every way to play", 0, 1)
-    near = tuple(q for q in small.questions if q.key not in settled_here)
     yield from each_answered(replace(small, questions=near), most, note, stages.reaching)
-    far = tuple(q for q in system.questions if q.key in open_yet & settled_here)
+    far = {q.key for q in small.questions} - {q.key for q in near}
+
+    def asked(system: System) -> System:
+        return replace(system, questions=tuple(q for q in system.questions if q.key in far))
+
+    if far:
+        settling = Settling(asked(system), asked(small), note)
+        for answers_of in (settling.easily, lambda: settling.longer(far)):
+            for key, answers in answers_of():
+                yield key, answers
+                if answers.whole:
+                    far.remove(key)
     if far:
         # What the others ask need not be kept apart any more.
-        yield from each_answered(brought_down(replace(system, questions=far)), most, note, stages.reaching)
+        yield from each_answered(brought_down(asked(system)), most, note, stages.reaching)
 
 
 def _with_ends(system: System, of: Recoded) -> System:
