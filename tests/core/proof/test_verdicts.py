@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import unittest
 from itertools import islice
 
@@ -17,6 +18,8 @@ from vocanta.core.proving.ways import Spent
 
 MOST = 150
 """A project with more situations is left to the next one: there are enough."""
+PROJECTS = int(os.environ.get("VOCANTA_RANDOM_PROJECTS", "80"))
+"""So many are drawn. About one in five is small enough to be gone through one by one: 2,600 make 500."""
 
 
 WITHOUT = (
@@ -37,7 +40,7 @@ def told_of(found):
 class AgreesWithGoingThroughAll(unittest.TestCase):
     def test_random_projects(self):
         held, yes = 0, 0
-        for seed in range(80):
+        for seed in range(PROJECTS):
             project = random_project(seed)
             program = compiled(project)
             worked = worked_out(program, [q.key for q in project.quests])
@@ -64,8 +67,8 @@ class AgreesWithGoingThroughAll(unittest.TestCase):
                 for end in ("failed", "declined"):
                     shortest = plain.shortest(quest.key, end)
                     self.assertEqual(answers.get((quest.key, end), "never"), "never" if shortest is None else "yes")
-        self.assertGreater(held, 15)
-        self.assertGreater(yes, 8)
+        self.assertGreater(held, 0.18 * PROJECTS)
+        self.assertGreater(yes, 0.1 * PROJECTS)
 
     def test_with_any_stage_left_out_the_verdicts_are_the_same(self):
         held = 0

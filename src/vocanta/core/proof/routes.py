@@ -6,7 +6,7 @@ which a way through the flats themselves is found, step by step and with no gues
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Hashable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -19,8 +19,15 @@ from .system import Move, Question, Situation, System
 from .values import Recoded
 
 Aim = Literal["can", "stuck", "lost"]
+Place = Hashable
+Afoot = Callable[[Flat, Place], tuple[float, Place]]
+"""How many metres it is about to where a flat is done, from a place, and where one is behind it. None is the first place."""
 FEW_MOVES = 120
 """A part of so few moves needs no bringing down."""
+MOST_AT_ONCE = 24
+"""So many ways at most are weighed beside one another by their metres; fewer, where they are long."""
+MOST_ONWARD = 400
+"""So many situations are looked at for what could be done next, beside the first that is found."""
 MOST_BESIDE = 200_000
 """So many situations are looked at between two things that the player does."""
 
@@ -53,13 +60,17 @@ class _Brought:
 class Ways:
     """The shortest ways of one system. What was worked out for one way serves the next."""
 
-    def __init__(self, recoded: Recoded, most: int = MOST_NODES, note: Note = unnoted):
-        self.recoded, self.most, self.note = recoded, most, note
+    def __init__(
+        self, recoded: Recoded, most: int = MOST_NODES, note: Note = unnoted, afoot: Afoot = lambda _, at: (0.0, at)
+    ):
+        self.recoded, self.most, self.note, self.afoot = recoded, most, note, afoot
         self._brought_for: dict[tuple[Question, bool], _Brought] = {}
         self._led: dict[tuple[Question, Aim], tuple[int, list[int]]] = {}
 
     def route(self, question: Question, what: Aim, eager: bool = False) -> Route | None:
         """A shortest way to where a question's event has happened, or is left behind for good; None where there is none.
+
+        Of those with as few things to do it is about the shortest on foot (`afoot`): not all are weighed against another.
 
         `eager`: clocks run out as soon as they may on such a way, else as late. Raises `TooLarge`.
         """
@@ -74,7 +85,7 @@ class Ways:
             return None
         small, reached, kept = brought.small, brought.reached, brought.kept
 
-        def layer_has(number: int, at: Situation) -> bool:
+        def has(number: int, at: Situation) -> bool:
             small_at = small.of(at)
             return small_at is not None and reached.d.has(layers[number], tuple(small_at[c] for c in kept))
 
@@ -82,14 +93,13 @@ class Ways:
             small_at = small.of(at)
             return small_at is not None and reached.d.has(target, tuple(small_at[c] for c in kept))
 
-        moves = list(_gone(brought.part, len(layers), layer_has, is_there, eager))
-        flats = _flats_of(self.recoded, brought.numbers, moves, question.event if what == "can" else None)
+        way = _Going(brought, self.recoded, question, self.afoot).gone(_Guide(len(layers), has, is_there), eager)
 
         def row_is_there(row: Sequence[int]) -> bool:
             at = self.recoded.of(row)
             return min(at) >= 0 and is_there(tuple(at[n] for n in brought.numbers))
 
-        return Route(tuple(flats), sum(m.cost for m, _ in moves), row_is_there)
+        return Route(way.flats, way.counted, row_is_there)
 
     def _brought(self, question: Question, goal: bool) -> _Brought:
         whole = self.recoded.system
@@ -131,103 +141,138 @@ def _with_goal(part: System, question: Question) -> System:
     return System((*part.names, "goal"), (*part.sizes, 2), (*part.first, 0), moves, (asked,))
 
 
-def _gone(
-    part: System,
-    count: int,
-    layer_has: Callable[[int, Situation], bool],
-    is_there: Callable[[Situation], bool],
-    eager: bool,
-) -> Iterator[tuple[Move, Situation]]:
-    """Go through the layers: between two paid moves a way of free ones, breadth first."""
-    here = part.first
-    for number in range(count):
-        last = number == count - 1
-        for move, to in _run_out(part, here, number, layer_has) if eager and not (last and is_there(here)) else ():
-            yield move, to
-            here = to
-            if last and is_there(here):
-                break
-        way = _beside(part, here, number, last, layer_has, is_there)
-        yield from way
-        here = way[-1][1] if way else here
+@dataclass(frozen=True)
+class _Onward:
+    """A way so far: its flats, where it has come to, the place on the floor, how many metres and things to do it was."""
+
+    flats: tuple[Flat, ...]
+    at: Situation
+    place: Place = None
+    metres: float = 0.0
+    counted: int = 0
 
 
-def _run_out(
-    part: System, here: Situation, number: int, layer_has: Callable[[int, Situation], bool]
-) -> Iterator[tuple[Move, Situation]]:
-    """The clocks that may run out at once without leaving the way."""
-    seen = {here}
-    clocks = [m for m in part.moves if m.clock and not m.cost]
-    while True:
-        ways = ((m, m.after(here)) for m in clocks if m.holds(here))
-        found = next(((m, to) for m, to in ways if to not in seen and layer_has(number, to)), None)
-        if found is None:
-            return
-        yield found
-        here = found[1]
-        seen.add(here)
+@dataclass(frozen=True)
+class _Guide:
+    """What lies on shortest ways: of which layer a situation is, and whether it is where they lead."""
+
+    layers: int
+    has: Callable[[int, Situation], bool]
+    is_there: Callable[[Situation], bool]
 
 
-def _beside(
-    part: System,
-    start: Situation,
-    number: int,
-    last: bool,
-    layer_has: Callable[[int, Situation], bool],
-    is_there: Callable[[Situation], bool],
-) -> list[tuple[Move, Situation]]:
-    """The free moves of one layer with the paid one that leads to the next; in the last those that lead to the target."""
-    if last and is_there(start):
-        return []
-    came: dict[Situation, tuple[Situation, Move] | None] = {start: None}
-    waiting = [start]
-    while waiting:
-        later: list[Situation] = []
-        for here in waiting:
-            for move in part.moves:
-                if (move.cost and last) or not move.holds(here):
-                    continue
-                to = move.after(here)
-                if move.cost:
-                    if layer_has(number + 1, to):
-                        return [*_way_to(came, here), (move, to)]
-                elif to not in came and layer_has(number, to):
-                    came[to] = here, move
-                    if last and is_there(to):
-                        return _way_to(came, to)
-                    later.append(to)
-        if len(came) > MOST_BESIDE:
-            raise TooLarge
-        waiting = later
-    raise NoWay(f"layer {number}: {len(came)} situations and no way on")
+class _Going:
+    """Goes ways through the flats of a part of a system, layer by layer: between two paid moves a way of free ones."""
+
+    def __init__(self, brought: _Brought, recoded: Recoded, question: Question, afoot: Afoot):
+        self._part, self._afoot = brought.part, afoot
+        self._flats = _flats_of(brought, recoded, question)
+
+    def gone(self, guide: _Guide, eager: bool) -> _Onward:
+        """A way, of those weighed the one of the fewest metres."""
+        ways = [_Onward((), self._part.first)]
+        width = max(1, MOST_AT_ONCE // guide.layers)
+        for number in range(guide.layers - 1):
+            further: dict[tuple[Situation, Place], _Onward] = {}
+            for way in ways:
+                way = self._run_out(way, number, guide) if eager else way
+                for moves in self._onward(way.at, number, guide):
+                    for onward in self._done(way, moves):
+                        key = onward.at, onward.place
+                        if key not in further or onward.metres < further[key].metres:
+                            further[key] = onward
+            if not further:
+                raise NoWay(f"layer {number}: no way on")
+            ways = sorted(further.values(), key=lambda w: w.metres)[:width]
+        return min((self._ended(way, guide, eager) for way in ways), key=lambda w: w.metres)
+
+    def _ended(self, way: _Onward, guide: _Guide, eager: bool) -> _Onward:
+        last = guide.layers - 1
+        if eager and not guide.is_there(way.at):
+            way = self._run_out(way, last, guide)
+        if guide.is_there(way.at):
+            return way
+        moves = next(self._onward(way.at, last, guide), None)
+        if moves is None:
+            raise NoWay(f"layer {last}: no way to the end")
+        return self._done(way, moves)[0]
+
+    def _done(self, way: _Onward, moves: Sequence[Move]) -> list[_Onward]:
+        """A way with some moves more: one for each place in which the last can be done."""
+        for move in moves[:-1]:
+            way = self._with(way, move, self._flats[move][0])
+        return [self._with(way, moves[-1], flat) for flat in self._flats[moves[-1]]]
+
+    def _with(self, way: _Onward, move: Move, flat: Flat) -> _Onward:
+        metres, place = self._afoot(flat, way.place)
+        flats = *way.flats, flat
+        return _Onward(flats, move.after(way.at), place, way.metres + metres, way.counted + move.cost)
+
+    def _run_out(self, way: _Onward, number: int, guide: _Guide) -> _Onward:
+        """The same with the clocks that may run out at once without leaving the ways; no farther than where they lead."""
+        seen = {way.at}
+        clocks = [m for m in self._part.moves if m.clock and not m.cost]
+        while True:
+            going = (m for m in clocks if m.holds(way.at) and m.after(way.at) not in seen)
+            found = next((m for m in going if guide.has(number, m.after(way.at))), None)
+            if found is None:
+                return way
+            way = self._with(way, found, self._flats[found][0])
+            seen.add(way.at)
+            if number == guide.layers - 1 and guide.is_there(way.at):
+                return way
+
+    def _onward(self, start: Situation, number: int, guide: _Guide) -> Iterator[list[Move]]:
+        """Free moves of one layer and a paid one that leads to the next, breadth first; in the last those to where it leads."""
+        last = number == guide.layers - 1
+        came: dict[Situation, tuple[Situation, Move] | None] = {start: None}
+        waiting, most = [start], MOST_BESIDE
+        while waiting:
+            later: list[Situation] = []
+            for here in waiting:
+                for move in self._part.moves:
+                    if (move.cost and last) or not move.holds(here):
+                        continue
+                    to = move.after(here)
+                    if move.cost and guide.has(number + 1, to):
+                        most = min(most, len(came) + MOST_ONWARD)
+                        yield [*_way_to(came, here), move]
+                    elif not move.cost and to not in came and guide.has(number, to):
+                        came[to] = here, move
+                        if last and guide.is_there(to):
+                            yield _way_to(came, to)
+                        later.append(to)
+                if len(came) > most:
+                    if most == MOST_BESIDE:
+                        raise TooLarge
+                    return
+            waiting = later
 
 
-def _way_to(came: dict[Situation, tuple[Situation, Move] | None], to: Situation) -> list[tuple[Move, Situation]]:
-    found: list[tuple[Move, Situation]] = []
+def _way_to(came: dict[Situation, tuple[Situation, Move] | None], to: Situation) -> list[Move]:
+    found: list[Move] = []
     while (before := came[to]) is not None:
-        found.append((before[1], to))
+        found.append(before[1])
         to = before[0]
     return found[::-1]
 
 
-def _flats_of(
-    recoded: Recoded, numbers: list[int], moves: list[tuple[Move, Situation]], event: int | None
-) -> Iterator[Flat]:
-    """For each move of a slice a flat of it that can be done where one is, followed from the start with every column.
-
-    `event`: what the last of them brings; None for nothing.
-    """
-    here = recoded.system.first
-    every = list(zip(recoded.system.moves, recoded.flats, strict=True))
-    for number, (done, to) in enumerate(moves, start=1):
-        brings = event is not None and number == len(moves)
-        for move, flats in every:
-            fits = move.cost == done.cost and (event is None or (move.events >> event & 1) == brings)
-            if fits and move.holds(here):
-                after = move.after(here)
-                if all(after[c] == v for c, v in zip(numbers, to, strict=False)):
-                    yield flats[0]
-                    here = after
-                    break
-        else:
-            raise NoWay("a move of a part that no flat stands behind")
+def _flats_of(brought: _Brought, recoded: Recoded, question: Question) -> dict[Move, list[Flat]]:
+    """For each move of a part the flats that stand behind it, one for each action."""
+    number = {column: n for n, column in enumerate(brought.numbers)}
+    behind: dict[tuple[object, ...], dict[int, Flat]] = {}
+    for move, flats in zip(recoded.system.moves, recoded.flats, strict=True):
+        when = tuple((number[c], mask) for c, mask in move.when if c in number)
+        then = tuple((number[c], table) for c, table in move.then if c in number)
+        brings = bool(move.events >> question.event & 1)
+        if len(when) == len(move.when):
+            its = behind.setdefault((when, then, brings, move.cost, move.clock), {})
+            for flat in flats:
+                its.setdefault(flat.action, flat)
+    goal = len(number)
+    found = {}
+    for move in brought.part.moves:
+        then = tuple((c, table) for c, table in move.then if c != goal)
+        brings = len(then) < len(move.then) or bool(move.events >> brought.part.questions[0].event & 1)
+        found[move] = list(behind[move.when, then, brings, move.cost, move.clock].values())
+    return found

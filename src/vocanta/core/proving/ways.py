@@ -23,6 +23,7 @@ from ..proof.system import Question
 from ..proof.values import is_counted
 from ..proof.verdicts import Worked
 from ..walks.comparing import could_come_to, usually_held_to
+from .afoot import Afoot, Spot
 from .going import Goer, Gone
 from .wording import in_words, subject_of
 
@@ -89,7 +90,9 @@ class WayFinder:
     def __init__(self, project: Project, whole: Program, worked: Worked, most: int, note: Note):
         self.project, self.whole, self.worked = project, whole, worked
         self.words = Words(project, lambda: whole.layout)
-        self._ways = Ways(worked.recoded, most, note)
+        begins = Run(project, Start(), whole).situation
+        spot = Spot(begins.level, begins.player.x, begins.player.y)
+        self._ways = Ways(worked.recoded, most, note, Afoot(worked.program, worked.places, spot))
 
     def sought(self, question: Question, aim: Aim, claim: Callable[[Run], bool] | None = None) -> Sought:
         """The shortest way to where a question's event has happened or is left behind for good, that can be gone.

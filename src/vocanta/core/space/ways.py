@@ -113,6 +113,18 @@ class Ways:
             points.append(goal)
         return self._pulled(points)[1:]
 
+    def metres(self, start: tuple[float, float], goals: Sequence[tuple[float, float]]) -> list[float]:
+        """About how far it is from start to the free place nearest each goal; infinite where no way leads there.
+
+        Counts the steps from grid point to grid point, diagonal ones among them.
+        """
+        a = self._nearest(*start)
+        if a is None:
+            return [math.inf] * len(goals)
+        gaps, _ = self._shortest(a)
+        ends = (self._nearest(*goal) for goal in goals)
+        return [math.inf if end is None else float(gaps[end]) for end in ends]
+
     def _shortest(self, start: int, limit: float = math.inf) -> tuple[Floats, npt.NDArray[np.int32]]:
         """Metres from a grid point to every other (n,), and the point before each (n,)."""
         from scipy.sparse.csgraph import dijkstra
