@@ -8,6 +8,7 @@ import unittest
 from dataclasses import replace
 
 from vocanta.core.proof.answering import Answers, Reached, answered, plainly_answered
+from vocanta.core.proof.any_way import AnyWay
 from vocanta.core.proof.confining import Confining
 from vocanta.core.proof.diagrams import Diagrams, TooLarge
 from vocanta.core.proof.minimising import minimised
@@ -207,7 +208,11 @@ class Cheaply(unittest.TestCase):
         self.assertEqual(Confining(replace(trap, questions=(question,))).answers(question), UNSURE)
         walks = Walks(replace(trap, questions=(question,)))
         list(walks.without(20, question))
-        self.assertEqual(walks.seen.stuck, {"q"})
+        self.assertEqual(list(walks.seen.stuck), ["q"])
+        # The key is taken, what loses it is turned once, it is lost: nothing else is left of the walk.
+        moves = AnyWay(replace(trap, questions=(question,)), question).moves("stuck")
+        self.assertCountEqual([once, beside[0], lose], moves)
+        self.assertEqual(moves[-1], lose)
 
     def test_luck_is_no_way_out(self):
         """Whoever needs another column to hold something may never see it so: that is no proof of never being stuck."""

@@ -8,12 +8,14 @@ from __future__ import annotations
 
 import heapq
 import random
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, field
+from functools import reduce
+from operator import or_
 
 from .diagrams import Diagrams, Going, TooLarge, events_of, placed
 from .relaxed import Relaxed
-from .system import Question, Situation, System, values_in
+from .system import Move, Question, Situation, System, values_in
 
 MANNERS = ((800, 0.0), (800, 0.9))
 """How many moves a walk has at most, and how often it does what it likes best: some walks take turns with others."""
@@ -21,13 +23,16 @@ MOST_NODES = 3_000
 """What follows from a situation is gone through as long as it takes no more nodes."""
 
 
+Moves = Sequence[Move]
+
+
 @dataclass
 class Seen:
-    """The keys of the questions whose event was seen to happen, and of those where one was seen stuck, and lost."""
+    """By the keys of questions the moves by which their event was seen to happen, and one was seen stuck, and lost."""
 
-    can: set[str] = field(default_factory=set)
-    stuck: set[str] = field(default_factory=set)
-    lost: set[str] = field(default_factory=set)
+    can: dict[str, Moves] = field(default_factory=dict)
+    stuck: dict[str, Moves] = field(default_factory=dict)
+    lost: dict[str, Moves] = field(default_factory=dict)
 
 
 class Walks:
@@ -48,9 +53,12 @@ class Walks:
 
     def walk(self, count: int) -> Iterator[None]:
         """Walk so many times, and note what comes of it for all questions; a stop after each walk."""
-        for at, events in self._walks(count, (1 << len(self._moves)) - 1):
-            self.seen.can |= {q.key for q in self._system.questions if events >> q.event & 1}
-            self._look(at, self._system.questions)
+        for at, moves in self._walks(count, (1 << len(self._moves)) - 1):
+            happened = reduce(or_, (move.events for move in moves), 0)
+            for question in self._system.questions:
+                if happened >> question.event & 1:
+                    self.seen.can.setdefault(question.key, moves)
+            self._look(at, self._system.questions, moves)
             yield
 
     def without(self, count: int, question: Question, closely: bool = False) -> Iterator[None]:
@@ -60,8 +68,8 @@ class Walks:
         """
         may = sum(1 << n for n, move in enumerate(self._moves) if not move.events >> question.event & 1)
         after = _After(self._system, question) if closely else None
-        for at, _ in self._walks(count, may):
-            self._look(at, [question], after)
+        for at, moves in self._walks(count, may):
+            self._look(at, [question], moves, after)
             yield
 
     def toward(self, question: Question, most: int) -> None:
@@ -72,26 +80,26 @@ class Walks:
         first = self._system.first
         way = self._relaxed.way(first, question.event)
         queue = [(len(way), 0, first, way)]
-        known = {first}
-        while queue and len(known) < most:
+        came: dict[Situation, Moves] = {first: ()}
+        while queue and len(came) < most:
             _, _, at, way = heapq.heappop(queue)
             for move in way:
                 if not move.holds(at):
                     continue
                 if move.events >> question.event & 1:
-                    self.seen.can.add(question.key)
+                    self.seen.can[question.key] = [*came[at], move]
                     return
                 to = move.after(at)
-                if to in known:
+                if to in came:
                     continue
-                known.add(to)
+                came[to] = [*came[at], move]
                 farther = self._relaxed.way(to, question.event)
                 if farther:
-                    heapq.heappush(queue, (len(farther), -len(known), to, farther))
+                    heapq.heappush(queue, (len(farther), -len(came), to, farther))
                 else:
-                    self._look(to, [question])
+                    self._look(to, [question], came[to])
 
-    def _look(self, at: Situation, questions: Iterable[Question], after: _After | None = None) -> None:
+    def _look(self, at: Situation, questions: Iterable[Question], moves: Moves, after: _After | None = None) -> None:
         waiting = [
             (question, found)
             for question in questions
@@ -101,17 +109,17 @@ class Walks:
         possible = self._relaxed.events(at) if waiting else 0
         for question, found in waiting:
             if not possible >> question.event & 1 or (after is not None and after.is_left_behind(at)):
-                found.add(question.key)
+                found[question.key] = moves
 
-    def _walks(self, count: int, may: int) -> Iterator[tuple[Situation, int]]:
-        """Where so many walks end, and the events on the way, of one manner after the other."""
+    def _walks(self, count: int, may: int) -> Iterator[tuple[Situation, Moves]]:
+        """Where so many walks end, and the moves on the way, of one manner after the other."""
         for n in range(count):
             yield self._gone(may, *MANNERS[n % len(MANNERS)])
 
-    def _gone(self, may: int, longest: int, steady: float) -> tuple[Situation, int]:
+    def _gone(self, may: int, longest: int, steady: float) -> tuple[Situation, Moves]:
         drawn = self._random.random
         liking = [drawn() for _ in self._moves]
-        at, events = self._system.first, 0
+        at, gone = self._system.first, list[Move]()
         for _ in range(longest):
             lets = may
             for column in self._asked:
@@ -122,15 +130,16 @@ class Walks:
             else:
                 self._random.shuffle(open_moves)
             to = at
-            for number in open_moves:
-                to = self._moves[number].after(at)
-                events |= self._moves[number].events
+            for move in (self._moves[number] for number in open_moves):
+                to = move.after(at)
+                if to != at or move.events:
+                    gone.append(move)
                 if to != at:
                     break
             if to == at:
                 break
             at = to
-        return at, events
+        return at, gone
 
 
 class _After:

@@ -6,24 +6,26 @@ which a way through the flats themselves is found, step by step and with no gues
 
 from __future__ import annotations
 
-from collections.abc import Callable, Hashable, Iterator, Sequence
+import math
+from collections.abc import Callable, Hashable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
-from typing import Literal
 
 from ..project.noting import Note, unnoted
 from .answering import MOST_NODES, Reached
+from .any_way import Aim, AnyWay
 from .diagrams import TooLarge
 from .flats import Flat
 from .minimising import Minimised, minimised
 from .system import Move, Question, Situation, System
 from .values import Recoded
 
-Aim = Literal["can", "stuck", "lost"]
 Place = Hashable
 Afoot = Callable[[Flat, Place], tuple[float, Place]]
 """How many metres it is about to where a flat is done, from a place, and where one is behind it. None is the first place."""
 FEW_MOVES = 120
 """A part of so few moves needs no bringing down."""
+MOST_FOR_A_WAY = 1_500_000
+"""A shortest way is sought with at most so many nodes; one that takes more would take minutes."""
 MOST_AT_ONCE = 24
 """So many ways at most are weighed beside one another by their metres; fewer, where they are long."""
 MOST_ONWARD = 400
@@ -34,11 +36,15 @@ MOST_BESIDE = 200_000
 
 @dataclass(frozen=True)
 class Route:
-    """A way: the flats one after another, how many of them count, and whether a row is where it leads to."""
+    """A way: the flats one after another, how many of them count, and whether a row is where it leads to.
+
+    `shortest`: whether none has fewer things to do; else it was come upon, and one with fewer may be.
+    """
 
     flats: tuple[Flat, ...]
     counted: int
     is_there: Callable[[Sequence[int]], bool]
+    shortest: bool = True
 
 
 class NoWay(Exception):
@@ -63,17 +69,29 @@ class Ways:
     def __init__(
         self, recoded: Recoded, most: int = MOST_NODES, note: Note = unnoted, afoot: Afoot = lambda _, at: (0.0, at)
     ):
-        self.recoded, self.most, self.note, self.afoot = recoded, most, note, afoot
+        self.recoded, self.note, self.afoot = recoded, note, afoot
+        self.most = min(most, MOST_FOR_A_WAY)
         self._brought_for: dict[tuple[Question, bool], _Brought] = {}
         self._led: dict[tuple[Question, Aim], tuple[int, list[int]]] = {}
+        self._too_much: float = math.inf
+        """A question that hangs on so many columns was too much."""
 
     def route(self, question: Question, what: Aim, eager: bool = False) -> Route | None:
         """A shortest way to where a question's event has happened, or is left behind for good; None where there is none.
 
         Of those with as few things to do it is about the shortest on foot (`afoot`): not all are weighed against another.
-
-        `eager`: clocks run out as soon as they may on such a way, else as late. Raises `TooLarge`.
+        `eager`: clocks run out as soon as they may, else as late. Raises `TooLarge`.
         """
+        many = len(self.recoded.system.cone(question))
+        if many >= self._too_much:
+            raise TooLarge
+        try:
+            return self._shortest(question, what, eager)
+        except TooLarge:
+            self._too_much = many
+            raise
+
+    def _shortest(self, question: Question, what: Aim, eager: bool) -> Route | None:
         goal = what == "can"
         if (question, goal) not in self._brought_for:
             self._brought_for[question, goal] = self._brought(question, goal)
@@ -93,13 +111,32 @@ class Ways:
             small_at = small.of(at)
             return small_at is not None and reached.d.has(target, tuple(small_at[c] for c in kept))
 
-        way = _Going(brought, self.recoded, question, self.afoot).gone(_Guide(len(layers), has, is_there), eager)
+        flats = _flats_of(brought.part, brought.numbers, self.recoded, question)
+        way = _Going(brought.part, flats, self.afoot).gone(_Guide(len(layers), has, is_there), eager)
 
         def row_is_there(row: Sequence[int]) -> bool:
             at = self.recoded.of(row)
             return min(at) >= 0 and is_there(tuple(at[n] for n in brought.numbers))
 
         return Route(way.flats, way.counted, row_is_there)
+
+    def other(self, question: Question, what: Aim) -> Route | None:
+        """Some way that was come upon; None where none was."""
+        self.note("Looking for a way", 0, 1)
+        cone = sorted(self.recoded.system.cone(question))
+        part = self.recoded.system.slice(cone, [question])
+        found = AnyWay(part, part.questions[0])
+        moves = found.moves(what)
+        if not moves:
+            return None
+        flats = _flats_of(part, cone, self.recoded, question)
+        way = _Going(part, flats, self.afoot).followed(moves)
+
+        def row_is_there(row: Sequence[int]) -> bool:
+            at = self.recoded.of(row)
+            return min(at) >= 0 and found.is_there(tuple(at[n] for n in cone), what)
+
+        return Route(way.flats, way.counted, row_is_there, shortest=False)
 
     def _brought(self, question: Question, goal: bool) -> _Brought:
         whole = self.recoded.system
@@ -164,9 +201,8 @@ class _Guide:
 class _Going:
     """Goes ways through the flats of a part of a system, layer by layer: between two paid moves a way of free ones."""
 
-    def __init__(self, brought: _Brought, recoded: Recoded, question: Question, afoot: Afoot):
-        self._part, self._afoot = brought.part, afoot
-        self._flats = _flats_of(brought, recoded, question)
+    def __init__(self, part: System, flats: Mapping[Move, Sequence[Flat]], afoot: Afoot):
+        self._part, self._flats, self._afoot = part, flats, afoot
 
     def gone(self, guide: _Guide, eager: bool) -> _Onward:
         """A way, of those weighed the one of the fewest metres."""
@@ -185,6 +221,13 @@ class _Going:
                 raise NoWay(f"layer {number}: no way on")
             ways = sorted(further.values(), key=lambda w: w.metres)[:width]
         return min((self._ended(way, guide, eager) for way in ways), key=lambda w: w.metres)
+
+    def followed(self, moves: Sequence[Move]) -> _Onward:
+        """The way of some moves, each done where that is nearest."""
+        way = _Onward((), self._part.first)
+        for move in moves:
+            way = min(self._done(way, [move]), key=lambda w: w.metres)
+        return way
 
     def _ended(self, way: _Onward, guide: _Guide, eager: bool) -> _Onward:
         last = guide.layers - 1
@@ -257,9 +300,9 @@ def _way_to(came: dict[Situation, tuple[Situation, Move] | None], to: Situation)
     return found[::-1]
 
 
-def _flats_of(brought: _Brought, recoded: Recoded, question: Question) -> dict[Move, list[Flat]]:
-    """For each move of a part the flats that stand behind it, one for each action."""
-    number = {column: n for n, column in enumerate(brought.numbers)}
+def _flats_of(part: System, numbers: Sequence[int], recoded: Recoded, question: Question) -> dict[Move, list[Flat]]:
+    """For each move of a part, of some columns, the flats that stand behind it, one for each action."""
+    number = {column: n for n, column in enumerate(numbers)}
     behind: dict[tuple[object, ...], dict[int, Flat]] = {}
     for move, flats in zip(recoded.system.moves, recoded.flats, strict=True):
         when = tuple((number[c], mask) for c, mask in move.when if c in number)
@@ -271,8 +314,8 @@ def _flats_of(brought: _Brought, recoded: Recoded, question: Question) -> dict[M
                 its.setdefault(flat.action, flat)
     goal = len(number)
     found = {}
-    for move in brought.part.moves:
+    for move in part.moves:
         then = tuple((c, table) for c, table in move.then if c != goal)
-        brings = len(then) < len(move.then) or bool(move.events >> brought.part.questions[0].event & 1)
+        brings = len(then) < len(move.then) or bool(move.events >> part.questions[0].event & 1)
         found[move] = list(behind[move.when, then, brings, move.cost, move.clock].values())
     return found

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterator
+from collections.abc import Collection, Container, Iterator
 
 from ..project.noting import Note, unnoted
 from .answering import UNDECIDED, Answer, Answers
@@ -64,7 +64,7 @@ class Settling:
 def _seen(seen: Seen, question: Question) -> Answers:
     """What walks have seen of a question; what it does not ask for is never so."""
 
-    def told(found: set[str], asked: int) -> Answer:
+    def told(found: Container[str], asked: int) -> Answer:
         return "yes" if question.key in found else "undecided" if asked else "never"
 
     return Answers(told(seen.can, 1), told(seen.stuck, question.active), told(seen.lost, question.out))

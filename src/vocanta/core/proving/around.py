@@ -16,7 +16,7 @@ from ..progress.program import Program
 from ..project.noting import Note
 from ..project.records import Project
 from ..proof.answering import Answer
-from ..proof.routes import Aim
+from ..proof.any_way import Aim
 from ..proof.system import Question
 from ..proof.values import Watch
 from ..proof.verdicts import Worked, begun

@@ -17,7 +17,7 @@ from ..project.noting import Note, unnoted
 from ..project.problems import Problem
 from ..project.records import Project
 from ..proof.answering import MOST_NODES, Answers
-from ..proof.routes import Aim
+from ..proof.any_way import Aim
 from ..proof.verdicts import Verdict, What, Worked, told, verdicts, worked_out
 from .around import Around, Remark
 from .going import quest_done

@@ -17,8 +17,9 @@ from ..project.keeping import Deed, Walk
 from ..project.noting import Note
 from ..project.records import Project
 from ..project.tree import plain
+from ..proof.any_way import Aim
 from ..proof.diagrams import TooLarge
-from ..proof.routes import Aim, NoWay, Route, Ways
+from ..proof.routes import NoWay, Route, Ways
 from ..proof.system import Question
 from ..proof.values import is_counted
 from ..proof.verdicts import Worked
@@ -50,7 +51,8 @@ class Step:
 class Way:
     """A way: its steps, how many things there are to do, whether the engine has gone it to its end, by which deeds.
 
-    `card` begins where it ends, as the values of a start card; `walk` goes it, as the values of a kept walk.
+    `card` begins where it ends, as the values of a start card; `walk` goes it, as the values of a kept walk. `shortest`:
+    whether none has fewer things to do; else it is one that was come upon.
     """
 
     steps: tuple[Step, ...] = ()
@@ -60,6 +62,7 @@ class Way:
     card: dict[str, Any] | None = None
     walk: dict[str, Any] | None = None
     actions: tuple[Action, ...] = ()
+    shortest: bool = True
 
     @property
     def metres(self) -> float:
@@ -95,26 +98,37 @@ class WayFinder:
         self._ways = Ways(worked.recoded, most, note, Afoot(worked.program, worked.places, spot))
 
     def sought(self, question: Question, aim: Aim, claim: Callable[[Run], bool] | None = None) -> Sought:
-        """The shortest way to where a question's event has happened or is left behind for good, that can be gone.
+        """The shortest way to where a question's event has happened or is left behind for good, that can be gone; where none
+        of the shortest can, or they are too much to find, one that was come upon.
 
         `claim` says of a run whether what is promised has come about; without it the situation decides.
         """
-        told = Sought("undecided")
+        told = Sought("undecided", because="no way was found within the memory")
         try:
-            for eager in (True, False):
-                found = self._ways.route(question, aim, eager)
-                if found is None:
+            for seek in (self._early, self._late, self._ways.other):
+                try:
+                    found = seek(question, aim)
+                except (TooLarge, MemoryError):
+                    continue
+                if found is not None:
+                    told = self._walked(found, claim or self._left_there(found))
+                elif seek != self._ways.other:
                     return Sought("none")
-                told = self._walked(found, claim or self._left_there(found))
                 if told.out == "walked":
                     break
-        except (TooLarge, MemoryError):
-            return Sought("undecided", because="no way was found within the memory")
         except Spent:
             return Sought("undecided", because="time")
         except NoWay as fault:
             return Sought("undecided", because=f"the proof failed, which is a fault of ours: {fault}")
         return told
+
+    def _early(self, question: Question, aim: Aim) -> Route | None:
+        """A shortest way on which clocks run out as soon as they may."""
+        return self._ways.route(question, aim, eager=True)
+
+    def _late(self, question: Question, aim: Aim) -> Route | None:
+        """The same as late as they may."""
+        return self._ways.route(question, aim)
 
     def _walked(self, found: Route, claim: Callable[[Run], bool]) -> Sought:
         """A way gone; where chance plays a part, with one chance after the other until it falls so."""
@@ -139,13 +153,18 @@ class WayFinder:
         if not gone.failed:
             card = plain(card_of(gone.run.situation, reached(gone.run.situation, gone.run.clocks)))
             card.pop("key")
-            return Sought("walked", Way(steps, found.counted, True, gone.deeds, card, self._walk(gone, seed), actions))
+            return Sought(
+                "walked",
+                Way(steps, found.counted, True, gone.deeds, card, self._walk(gone, seed), actions, found.shortest),
+            )
         why = gone.failed
         if gone.late:
             why = f"no way was found that can be gone in time: {why}"
         elif self._by_chance:
             why = f"chance does not fall so in {CHANCES} walks: {why}"
-        return Sought("undecided", Way(steps, found.counted, False, gone.deeds, None, None, actions), why)
+        return Sought(
+            "undecided", Way(steps, found.counted, False, gone.deeds, None, None, actions, found.shortest), why
+        )
 
     def _walk(self, gone: Gone, seed: int) -> dict[str, Any]:
         """The values of a kept walk: what was done, what came of it, and what it is held to."""

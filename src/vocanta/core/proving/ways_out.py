@@ -21,8 +21,9 @@ from ..project.noting import Note, unnoted
 from ..project.problems import ProjectError
 from ..project.records import Project
 from ..proof.answering import MOST_NODES, Answer
+from ..proof.any_way import Aim
 from ..proof.diagrams import TooLarge
-from ..proof.routes import Aim, NoWay, Ways
+from ..proof.routes import NoWay, Ways
 from ..proof.verdicts import Verdict, What, Worked, verdicts, worked_out
 from .candidates import candidates
 
