@@ -214,6 +214,17 @@ class Cheaply(unittest.TestCase):
         self.assertCountEqual([once, beside[0], lose], moves)
         self.assertEqual(moves[-1], lose)
 
+    def test_a_way_to_where_it_is_given_up_is_found_though_that_hangs_on_much(self):
+        """Twelve bolts are to be turned, one after another, before the quest can be declined: no walk gets that far by luck."""
+        free = [Move(((1, 1 << n),), ((1, tuple(v + (v == n) for v in range(13))),)) for n in range(12)]
+        back = Move((), ((1, (0,) * 13),))
+        win = Move(((0, 0b001),), ((0, (1, 1, 2)),), 1)
+        decline = Move(((0, 0b001), (1, 1 << 12)), ((0, (2, 1, 2)),))
+        question = Question("q", 0, 0, 0b001, 0b100)
+        system = System(("quest", "bolts"), (3, 13), (0, 0), (win, *[back] * 20, *free, decline), (question,))
+        self.assertEqual(plainly_answered(system)["q"].lost, "yes")
+        self.assertEqual(AnyWay(system, question).moves("lost"), [*free, decline])
+
     def test_luck_is_no_way_out(self):
         """Whoever needs another column to hold something may never see it so: that is no proof of never being stuck."""
         win = Move(((0, 0b01), (1, 0b10)), ((0, (1, 1)),), 1)

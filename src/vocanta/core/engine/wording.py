@@ -110,7 +110,11 @@ class Words:
 
     def reply_start(self, line: str, key: str) -> str:
         """A reply by its first words."""
-        return next(f"“{first_words(r.wordings[0])}”" for r in self._lines[line].replies if r.key == key)
+        return f"“{first_words(self.reply(line, key))}”"
+
+    def reply(self, line: str, key: str) -> str:
+        """How a reply is worded, the first way if there are several."""
+        return next(r.wordings[0] for r in self._lines[line].replies if r.key == key)
 
     def key_cap(self, control: str) -> str:
         """The first key bound to a control, as shown on a key."""

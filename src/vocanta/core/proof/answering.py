@@ -94,30 +94,46 @@ class Reached:
 
     # --- the shortest way
 
-    def layers(self, target: int) -> list[int]:
+    def layers(self, target: int, within: int = -1) -> list[int]:
         """The situations on shortest ways to one of a target: for each number of paid moves done those that lie on one.
 
-        Empty where it cannot be reached.
+        Empty where it cannot be reached. `within`: a set that no way leaves, and its target lies in; -1 where none is known.
+
+        What can be done with so many paid moves and what leads there with so many are made wider in turns, each time that of
+        the two whose last turn took fewer nodes, until they meet.
         """
         d = self.d
-        layers = [self._free.closed(d.one(self.system.first))]
-        while not d.meet(layers[-1], target):
-            wider = self._free.closed(d.union(layers[-1], self._paid.once(layers[-1])))
-            if wider == layers[-1]:
+        out = [self._free.closed(d.one(self.system.first))]
+        back = [self._unfree.closed(target, within)]
+        took_out = took_back = 0
+        while not d.meet(out[-1], back[-1]):
+            before, farther = d.count, took_out <= took_back
+            if farther:
+                wider = self._free.closed(d.union(out[-1], self._paid.once(out[-1])))
+                took_out = d.count - before
+            else:
+                wider = self._unfree.closed(d.union(back[-1], self._unpaid.once(back[-1], within)), within)
+                took_back = d.count - before
+            if wider == (out if farther else back)[-1]:
                 return []
-            layers.append(wider)
-        return self._on_the_way(layers, target)
-
-    def _on_the_way(self, layers: list[int], target: int) -> list[int]:
-        found = [self._unfree.closed(self.d.meet(layers[-1], target), layers[-1])]
-        for layer in reversed(layers[:-1]):
-            found.append(self._unfree.closed(self._unpaid.once(found[-1], layer), layer))
-        return found[::-1]
+            (out if farther else back).append(wider)
+        there = d.meet(out[-1], back[-1])
+        to_it = _followed(self._unfree, self._unpaid, there, out)
+        from_it = _followed(self._free, self._paid, there, back)
+        return [*to_it[::-1], *from_it[1:]]
 
     @cached_property
     def size(self) -> int:
         """How many situations are reached."""
         return self.d.size(self.all)
+
+
+def _followed(free: Going, paid: Going, there: int, layers: list[int]) -> list[int]:
+    """From a set in the last of some layers: what each of those holds that free moves and one paid move a layer lead to."""
+    found = [free.closed(there, layers[-1])]
+    for layer in reversed(layers[:-1]):
+        found.append(free.closed(paid.once(found[-1], layer), layer))
+    return found
 
 
 ALONE = 6

@@ -5,11 +5,12 @@ from __future__ import annotations
 
 import heapq
 from collections.abc import Sequence
+from dataclasses import replace
 from typing import Literal
 
 from .relaxed import Relaxed
 from .resting import Walks
-from .system import Move, Question, Situation, System
+from .system import Move, Question, Situation, System, values_in
 
 Aim = Literal["can", "stuck", "lost"]
 SITUATIONS, WALKS = 4_000, 400
@@ -29,20 +30,43 @@ class AnyWay:
         seen = {"can": walks.seen.can, "stuck": walks.seen.stuck, "lost": walks.seen.lost}[what]
         if what == "can":
             walks.toward(self._question, SITUATIONS)
+        elif what == "lost" and (found := self._given_up()):
+            return found
         else:
             for _ in walks.without(WALKS, self._question):
                 if key in seen:
                     break
-        if key not in seen:
-            return ()
-        moves = self._shortened(list(seen[key]), what)
-        return self._among(moves, what) or moves
+        return self._short(list(seen[key]), what) if key in seen else ()
 
     def is_there(self, at: Situation, what: Aim) -> bool:
         """Whether the event is left behind for sure in a situation, awaited or given up."""
         question = self._question
         mask = question.active if what == "stuck" else question.out
         return bool(mask >> at[question.column] & 1) and not self._relaxed.events(at) >> question.event & 1
+
+    def _given_up(self) -> Sequence[Move]:
+        """A way on which it is given up and then left behind, sought by giving up as an event of its own; none is none."""
+        question, moves = self._question, self._system.moves
+        column = question.column
+        event = max(question.event + 1, *(move.events.bit_length() for move in moves))
+        gives: dict[Move, Move] = {}
+        for move in moves:
+            when, table = dict(move.when), dict(move.then).get(column, ())
+            asked_of = values_in(when.get(column, (1 << len(table)) - 1)) if table else ()
+            when[column] = sum(1 << v for v in asked_of if question.out >> table[v] & ~question.out >> v & 1)
+            if when[column]:
+                gives[Move(tuple(sorted(when.items())), move.then, move.events | 1 << event, move.cost, move.clock)] = (
+                    move
+                )
+        asked = replace(question, event=event)
+        walks = Walks(replace(self._system, moves=(*gives, *moves), questions=(asked,)))
+        walks.toward(asked, SITUATIONS)
+        way = [gives.get(move, move) for move in walks.seen.can.get(question.key, ())]
+        return self._short(way, "lost") if self._led(way, "lost") else ()
+
+    def _short(self, moves: list[Move], what: Aim) -> Sequence[Move]:
+        moves = self._shortened(moves, what)
+        return self._among(moves, what) or moves
 
     def _shortened(self, moves: list[Move], what: Aim) -> list[Move]:
         """The same without whatever it can do without: first many moves at once, then ever fewer."""

@@ -155,14 +155,11 @@ class Ways:
 def _led(brought: _Brought, what: Aim) -> tuple[int, list[int]]:
     """The situations that a way is to lead to, and those on shortest ways there, layer by layer; no layer for no way."""
     reached, asked = brought.reached, brought.asked
-    goal = {asked.column: asked.out}
-    by: dict[Aim, Callable[[], int]] = {
-        "can": lambda: reached.d.box(goal),
-        "stuck": lambda: reached.stuck(asked),
-        "lost": lambda: reached.lost(asked),
-    }
-    target = by[what]()
-    return target, reached.layers(target) if target else []
+    if what == "can":
+        target = reached.d.box({asked.column: asked.out})
+        return target, reached.layers(target)
+    target = reached.stuck(asked) if what == "stuck" else reached.lost(asked)
+    return target, reached.layers(target, reached.all) if target else []
 
 
 def _with_goal(part: System, question: Question) -> System:

@@ -18,6 +18,7 @@ from ..engine.inputs import STILL, Input
 from ..engine.run import Run
 from ..engine.situation import TICKS_A_SECOND
 from ..engine.standing import standing_before
+from ..engine.wording import Words
 from ..progress.happenings import Happening
 from ..progress.program import Action, Program
 from ..project.keeping import Came, Deed
@@ -30,6 +31,7 @@ from ..space.bodies import footprint, pose_of, solid_of
 from ..space.cells import reach_shape
 from ..walks.following import Follower, Stuck
 from ..walks.recording import Recorder
+from .wording import in_words
 
 LONGEST_WAIT_S = 180.0
 """So long is waited for a clock that the route says runs out."""
@@ -62,7 +64,7 @@ class Goer:
 
     def __init__(self, project: Project, whole: Program, worked: Worked, seed: int = 0):
         self.program, self.places = worked.program, worked.places
-        self._project = project
+        self._project, self._words = project, Words(project, lambda: whole.layout)
         self.run = Run(project, Start(seed=seed), whole)
         self._rows = list(worked.first)
         actions = self.program.actions
@@ -86,7 +88,7 @@ class Goer:
             try:
                 self._stretch(self._done(action, flat, after))
             except Stuck as stuck:
-                return self._gone(f"{action.name}: {stuck}", timed)
+                return self._gone(f"{in_words(self._words, action)}: {stuck}", timed)
             self._rows = after
         self._stretch(self._to_the_end(claim))
         failed = "" if claim(self.run) else "it does not come to that"
@@ -128,7 +130,7 @@ class Goer:
             yield from self._follow(self._press(action, cell))
         elif action.kind == "reply":
             line, _, reply = action.name.partition(":")[2].partition("/")
-            yield from self._follow(Deed("answer", line, reply))
+            yield from self._follow(Deed("answer", line, reply, self._words.reply(line, reply)))
         elif action.kind == "decide":
             what, _, quest = action.name.partition(":")
             yield from self._follow(Deed("decide", quest, what))
