@@ -56,6 +56,7 @@ def way_told(way: Way) -> dict[str, Any]:
         "counted": way.counted,
         "metres": round(way.metres, 1),
         "walked": way.walked,
+        "shortest": way.shortest,
         "deeds": plain(way.deeds),
         "card": way.card,
         "walk": way.walk,

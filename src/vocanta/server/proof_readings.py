@@ -86,7 +86,7 @@ class _Reading:
         key = f"{quest}/{what}"
         told, stale = self.known.of(key)
         if told is None:
-            return VerdictShape(key, what, "coming", "", "", False, RouteShape([], 0, 0.0, False), None)
+            return VerdictShape(key, what, "coming", "", "", False, RouteShape([], 0, 0.0, False, True), None)
         of = (
             self.known.coming if self.known.coming is not None and key in self.known.coming.proved else self.known.whole
         )
@@ -101,7 +101,7 @@ class _Reading:
             StepShape(s["says"], self.by_name.get(s["subject"]), s["metres"], s["then"], s["counts"])
             for s in told["steps"]
         ]
-        return RouteShape(steps, told["counted"], told["metres"], told["walked"])
+        return RouteShape(steps, told["counted"], told["metres"], told["walked"], told.get("shortest", True))
 
     def _way_out(self, told: Told, stale: bool) -> WayOutShape:
         lines = [WrittenLine(**line) for line in told["lines"]]

@@ -25,12 +25,15 @@ class StepShape:
 
 @dataclass(frozen=True)
 class RouteShape:
-    """A way: its steps, how many things there are to do, metres on foot, and whether the engine has gone it to its end."""
+    """A way: its steps, how many things there are to do, metres on foot, and whether the engine has gone it to its end.
+
+    `shortest`: whether none has fewer things to do; else it was come upon, and one with fewer may be."""
 
     steps: list[StepShape]
     counted: int
     metres: float
     walked: bool
+    shortest: bool
 
 
 @dataclass(frozen=True)

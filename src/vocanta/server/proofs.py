@@ -32,7 +32,7 @@ class Results:
     gates: list[Told] = field(default_factory=list)
     ways_out: dict[str, list[Told]] = field(default_factory=dict)
     points: dict[str, Told] = field(default_factory=dict)
-    """By `quest.stage` what the shortest way there leaves behind."""
+    """By `quest.stage` what the way there that was walked leaves behind."""
     chasing: list[str] = field(default_factory=list)
     left_out: list[Told] = field(default_factory=list)
     seconds: float = 0.0
@@ -57,7 +57,7 @@ class Results:
 
 @dataclass(frozen=True)
 class PointWay:
-    """The shortest way to a stage: how many things there are to do, and the columns that it leaves otherwise."""
+    """The way to a stage that was walked: how many things there are to do, and the columns that it leaves otherwise."""
 
     counted: int
     puts: tuple[tuple[str, int], ...]
@@ -125,7 +125,7 @@ class Proving(Background[Proofs]):
             return [_as_proven(one, known.whole, fits) for one in known.whole.proved.values() if one["weight"]]
 
     def way_to(self, project: models.Project, quest: str, stage: str) -> PointWay | None:
-        """What the shortest way to a stage leaves behind, as far as the last whole proof fits the project as it is now."""
+        """What the way to a stage leaves behind, as far as the last whole proof fits the project as it is now."""
         with self._lock:
             known = self._known.get(events.key_of(project))
             if known is None or known.whole is None or known.edit != project.edit_number:

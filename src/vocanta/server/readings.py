@@ -365,7 +365,7 @@ def thread_readings(here: Compiled) -> list[ThreadReading]:
 def live_reading(
     here: Compiled, quest: str, stage: str, changes: tuple[tuple[str, int], ...], way: PointWay | None = None
 ) -> LiveReading:
-    """The project at a point; without a quest as it is at the start. `way`: the shortest way there, where one is known.
+    """The project at a point; without a quest as it is at the start. `way`: the way there, where one was walked.
 
     Raises `Refused` 404 for an unknown point."""
     program = here.program

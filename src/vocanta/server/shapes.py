@@ -446,7 +446,7 @@ class CardReading:
 class LiveReading:
     """The project as it would be at a point: objects, openers, quests, and what was assumed.
 
-    `by_way`: after how many things to do, where it is what the shortest way there leaves behind; null where it was assumed.
+    `by_way`: after how many things to do, where it is what the way there that was walked leaves behind; null where it was assumed.
     """
 
     edit_number: int

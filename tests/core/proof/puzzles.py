@@ -124,3 +124,14 @@ def a_drop_without_return() -> Project:
     high = area("hall", 0, 0, 10, 4, floor_m=2.0, drops=("pit",))
     pit = area("pit", 0, 4, 10, 4)
     return puzzle(_lever(2.0, 1.0), areas=(high, pit), start=(5.0, 2.0))
+
+
+# --- a walk
+
+
+def three_bells() -> Project:
+    """Three bells along a hall, to be rung in any order, and not built in that in which they hang. Three, and eleven metres."""
+    ring = "when used\nthen\n  add 1 to rung\n  remove this"
+    bells = [post(f"bell_at_{x}", ring, x=float(x), y=5.0, **NEAR) for x in (14, 6, 10)]
+    ear = post("ear", "when changed rung\nonly if rung exactly 3\nthen\n  finish errand", x=18.0, y=8.0, prompts=())
+    return puzzle(*bells, ear, facts=(Fact("rung", "Rung", "number", 0, 3),), start=(2.0, 5.0))

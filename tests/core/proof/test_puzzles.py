@@ -6,8 +6,10 @@ import unittest
 from unittest import mock
 
 from tests.core.proof import puzzles
+from vocanta.core.engine.wording import Words
 from vocanta.core.proof.routes import NoWay, Ways
 from vocanta.core.proving.proving import prove
+from vocanta.core.proving.reports import sentence
 
 
 class KnownAnswers(unittest.TestCase):
@@ -36,6 +38,20 @@ class KnownAnswers(unittest.TestCase):
 
     def test_a_drop_before_the_lever_gets_stuck_at_once(self):
         self.held(puzzles.a_drop_without_return(), can=1, stuck=0, lost=None)
+
+    def test_of_six_ways_to_ring_three_bells_the_one_along_the_hall_is_told(self):
+        """From 2 to within 1 m of the bell at 14; each of the other five goes some of it twice."""
+        (way,) = (p.way for p in prove(puzzles.three_bells()).proved if p.verdict.what == "can")
+        rung = [action.subject for action in way.actions if action.kind == "use"]
+        self.assertEqual(rung, ["bell_at_6", "bell_at_10", "bell_at_14"])
+        self.assertAlmostEqual(way.metres, 11.5, delta=0.6)
+
+    def test_where_the_shortest_way_takes_too_much_one_that_was_come_upon_is_walked_and_said_to_be_that(self):
+        project = puzzles.jugs()
+        (one,) = (p for p in prove(project, most=30).proved if p.verdict.what == "can")
+        self.assertEqual((one.verdict.answer, one.way.walked, one.way.shortest), ("yes", True, False))
+        self.assertEqual(sentence(one, Words(project)), f"Errand can be done: at most {one.way.counted} things to do")
+        self.assertGreaterEqual(one.way.counted, 6)
 
     def test_a_fault_of_the_proof_costs_only_the_verdicts_that_it_is_in(self):
         def route(ways, question, what, eager=False):

@@ -1664,7 +1664,7 @@ export interface components {
          * LiveReading
          * @description The project as it would be at a point: objects, openers, quests, and what was assumed.
          *
-         *     `by_way`: after how many things to do, where it is what the shortest way there leaves behind; null where it was assumed.
+         *     `by_way`: after how many things to do, where it is what the way there that was walked leaves behind; null where it was assumed.
          */
         LiveReading: {
             /** Edit Number */
@@ -2292,6 +2292,8 @@ export interface components {
         /**
          * RouteShape
          * @description A way: its steps, how many things there are to do, metres on foot, and whether the engine has gone it to its end.
+         *
+         *     `shortest`: whether none has fewer things to do; else it was come upon, and one with fewer may be.
          */
         RouteShape: {
             /** Steps */
@@ -2302,6 +2304,8 @@ export interface components {
             metres: number;
             /** Walked */
             walked: boolean;
+            /** Shortest */
+            shortest: boolean;
         };
         /**
          * WayOutShape

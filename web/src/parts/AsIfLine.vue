@@ -54,7 +54,7 @@ function add(pair: string): void {
     <EditWord :text="point" label="point" kind="choice" :choices="points" @change="live.choose" />
     <span v-if="live.waiting" class="quiet" data-unread>working it out …</span>
     <span v-else-if="live.reading?.by_way != null" class="quiet" data-by-way
-      >by the shortest way, {{ counted(live.reading.by_way, 'action') }}</span
+      >by a way that was walked, {{ counted(live.reading.by_way, 'action') }}</span
     >
     <template v-for="one in live.waiting ? [] : (live.reading?.assumed ?? [])" :key="one.column">
       <span class="quiet" aria-hidden="true">·</span>

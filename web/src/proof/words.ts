@@ -6,9 +6,9 @@ const NUMBERS = 'No One Two Three Four Five Six Seven Eight Nine Ten Eleven Twel
 /** A number at the beginning of a sentence. */
 export const inWords = (n: number): string => NUMBERS[n] ?? String(n)
 
-/** How long a way is: things that the player does, and metres on foot. */
+/** How long a way is: things that the player does, and metres on foot; whether one with fewer may be. */
 export function lengthOf(way: Way): string {
-  return `${counted(way.counted, 'action')}, ${Math.round(way.metres)} m`
+  return `${way.shortest ? '' : 'at most '}${counted(way.counted, 'action')}, ${Math.round(way.metres)} m`
 }
 
 /** What is asked, behind the name of the quest. */
@@ -61,15 +61,17 @@ export function titleOf(verdict: Verdict, quest: string): string {
 /** What a verdict means, in a sentence. */
 export function meaningOf(verdict: Verdict): string {
   if (verdict.answer === 'coming') return 'It is being worked out, or will be when the project is proved.'
+  const length = verdict.way.shortest ? 'shortest way' : 'way'
   if (verdict.answer === 'undecided') return `It is not decided: ${verdict.because}. That is no guess either way.`
   if (verdict.answer === 'yes') {
-    return {
-      can: 'The shortest way to its end. It was walked by the game itself, on foot, from the start.',
+    const said = {
+      can: `The ${length} to its end. It was walked by the game itself, on foot, from the start.`,
       stuck: 'After these it is under way and can never be done any more, whatever the player does.',
       lost: 'After these it was failed or declined, and can never be done any more.',
-      failed: 'The shortest way to where it fails.',
-      declined: 'The shortest way to where it is declined.',
+      failed: `The ${length} to where it fails.`,
+      declined: `The ${length} to where it is declined.`,
     }[verdict.what]
+    return verdict.way.shortest ? said : `${said} It was come upon: one with fewer actions may be there.`
   }
   return {
     can: 'Every way to play was gone through: none leads to its end.',

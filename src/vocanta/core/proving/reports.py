@@ -48,7 +48,7 @@ def sentence(proved: Proved, words: Words) -> str:
         return f"{said[0].upper()}{said[1:]} ({proved.because})"
     if proved.verdict.answer == "yes":
         times = "1 thing to do" if proved.way.counted == 1 else f"{proved.way.counted} things to do"
-        return f"{said}: {times}"
+        return f"{said}: {times}" if proved.way.shortest else f"{said}: at most {times}"
     return said[0].upper() + said[1:]
 
 
@@ -81,6 +81,7 @@ def as_data(proved: Proved, words: Words) -> dict[str, Any]:
         "because": proved.because,
         "too_much": list(proved.verdict.too_much),
         "things_to_do": proved.way.counted if proved.way.steps or proved.way.walked else None,
+        "shortest": proved.way.shortest if proved.way.walked else None,
         "steps": _said(proved),
         "metres": round(proved.way.metres, 1) if proved.way.walked else None,
         "walked": proved.way.walked,
