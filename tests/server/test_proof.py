@@ -7,14 +7,16 @@ import json
 import subprocess
 import sys
 from dataclasses import replace
+from unittest import mock
 
 from tests.core.proof import puzzles
 from tests.core.small import post, project
 from tests.server.test_api import OnTheDemo
 from vocanta.core.project.fileformat import dumps
+from vocanta.core.project.noting import unnoted
 from vocanta.core.project.records import Quest, Stage
 from vocanta.demo import first_draft
-from vocanta.server import listing, models, playing, store
+from vocanta.server import listing, maps, models, playing, processes, store
 from vocanta.server.checking import HELPER
 from vocanta.server.processes import environment
 from vocanta.server.proofs import PROVING
@@ -180,6 +182,40 @@ class AsIf(OnAProof):
         quest = next(r for r in self.rows() if r["type"] == "quest")
         self.edit({"do": "set", "id": quest["id"], "values": {"summary": "Otherwise"}})
         self.assertIsNone(self.client.get(asked).json()["by_way"])
+
+    def gates(self, point=""):
+        found = self.client.get(f"{self.base}/proof/map{point}").json()
+        return {g["says"]: (g["round"], g["by"]) for g in found["gates"]}
+
+    def test_the_map_begins_at_the_point(self):
+        """From the start: the lever, the giver, the mover. As if at the second stage only the lever is left to bring anything."""
+        self.assertEqual(self.gates()["Errand at “Tell”"], (3, "use Mover"))
+        there = self.gates("?quest=errand&stage=tell")
+        self.assertNotIn("Errand at “Tell”", there)
+        self.assertEqual(there["nut can be had"], (1, "use Lever"))
+        with_it = self.gates("?quest=errand&stage=tell&changes=item:nut%3D1")
+        self.assertEqual(with_it, {"more of nut can be had": (1, "use Lever")})
+        self.assertEqual(self.client.get(f"{self.base}/proof/map?quest=errand&stage=never").status_code, 404)
+
+    def test_a_map_that_is_stopped_ends_its_process_and_is_not_kept(self):
+        def stopped(what, done, of):
+            raise Refused(409, "Stopped", [])
+
+        begun = []
+
+        def beginning(module):
+            begun.append(processes.begun(module))
+            return begun[-1]
+
+        project = models.Project.objects.get(pk=self.project_id)
+        puts = (("item:nut", 1),)
+        with mock.patch.object(maps, "begun", beginning):
+            with self.assertRaises(Refused):
+                maps.map_from(project, puts, stopped)
+            self.assertIsNotNone(begun[0].returncode)
+            self.assertTrue(maps.map_from(project, puts, unnoted))
+            self.assertTrue(maps.map_from(project, puts, stopped), "what was worked out once is kept")
+        self.assertEqual(len(begun), 2)
 
 
 class AsFindings(OnAProof):

@@ -10,8 +10,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import AbstractContextManager, contextmanager
 from dataclasses import dataclass
+
+from rest_framework.request import Request
 
 from ..core.project.noting import Note, unnoted
 from ..core.project.problems import Problem
@@ -48,6 +50,11 @@ def at_work(name: str) -> Iterator[Note]:
         yield job.note
     finally:
         _at_work.pop(name, None)
+
+
+def at_work_for(request: Request) -> AbstractContextManager[Note]:
+    """The same under the name that a request gives (`JOB`)."""
+    return at_work(request.query_params.get("job", "")[:64])
 
 
 def found_job(name: str) -> Job:

@@ -8,13 +8,9 @@ project that cannot be proved: `{"problems": [...]}`.
 
 from __future__ import annotations
 
-import gc
-import json
 import os
-import resource
-import sys
 import time
-from collections.abc import Callable, Iterable
+from collections.abc import Iterable
 from dataclasses import asdict
 from typing import Any
 
@@ -29,7 +25,6 @@ from ..core.progress.compiling import compiled
 from ..core.progress.program import Program
 from ..core.project.fileformat import loads
 from ..core.project.keeping import Deed
-from ..core.project.problems import ProjectError
 from ..core.project.records import Project
 from ..core.project.tree import plain
 from ..core.proving.around import Remark
@@ -38,14 +33,11 @@ from ..core.proving.map import map_of
 from ..core.proving.proving import Proved, Proving
 from ..core.proving.ways import Way
 from ..core.walks.following import Follower, Stuck
+from .helping import Say, help_out, noting
 from .mendings import write_told
 
-MEMORY_BYTES = 2 * 1024**3
-"""So much memory a proof may take; what goes beyond is not decided."""
-NOTE_S = 0.25
 OF_THIS_S = 60.0
 """So long ways out of one verdict are looked for."""
-Say = Callable[[dict[str, Any]], None]
 _DEEDS = TypeAdapter(list[Deed])
 
 
@@ -103,14 +95,7 @@ def standing(project: Project, program: Program, stood: Iterable[dict[str, Any]]
 
 def prove(asked: dict[str, Any], say: Say) -> None:
     """Prove what comes in, and say everything as soon as it is known."""
-    begun, last = time.monotonic(), 0.0
-
-    def note(what: str, done: int, of: int) -> None:
-        nonlocal last
-        if time.monotonic() - last > NOTE_S:
-            last = time.monotonic()
-            say({"note": [what, done, of]})
-
+    begun, note = time.monotonic(), noting(say)
     project = loads(asked["file"])
     program = compiled(project)
     note("Walking the ways that stood before", 0, 0)
@@ -135,23 +120,6 @@ def prove(asked: dict[str, Any], say: Say) -> None:
     say({"whole": round(time.monotonic() - begun, 1)})
 
 
-def main() -> None:
-    """Prove what comes in, and end."""
-    os.nice(15)
-    resource.setrlimit(resource.RLIMIT_AS, (MEMORY_BYTES, resource.getrlimit(resource.RLIMIT_AS)[1]))
-    gc.freeze()
-    asked = json.loads(sys.stdin.readline())
-
-    def say(message: dict[str, Any]) -> None:
-        sys.stdout.write(json.dumps(message, separators=(",", ":"), ensure_ascii=False) + "\n")
-        sys.stdout.flush()
-
-    try:
-        prove(asked, say)
-    except ProjectError as error:
-        say({"problems": [p.as_dict() for p in error.problems]})
-
-
 if __name__ == "__main__":
     os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
-    main()
+    help_out(prove)

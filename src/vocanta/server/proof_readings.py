@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from typing import Any
 
 from ..core.checks.addresses import address_and_field
@@ -15,6 +15,7 @@ from .programs import addresses, compiled_project
 from .proof_shapes import (
     GateShape,
     LeftOutShape,
+    MapReading,
     ProofReading,
     ProvedQuest,
     RemarkShape,
@@ -38,7 +39,7 @@ class _Reading:
     def __init__(self, project: models.Project, known: Proofs):
         self.project, self.known = project, known
         self.ids = addresses(project)
-        self.by_name = {a.partition("/")[2]: n for a, n in self.ids.items() if a.count("/") == 1}
+        self.by_name = _by_name(self.ids)
         self.words = compiled_project(project).words
 
     def whole(self) -> ProofReading:
@@ -64,7 +65,7 @@ class _Reading:
             self._quests(),
             [self._remark(number, told) for number, told in enumerate(shown.remarks)],
             stale,
-            [self._gate(told) for told in shown.gates],
+            _gates(self.by_name, shown.gates),
             shown.chasing,
             [self._left_out(problem) for problem in shown.left_out],
         )
@@ -130,9 +131,21 @@ class _Reading:
             self._way(told["way"]),
         )
 
-    def _gate(self, told: Mapping[str, Any]) -> GateShape:
-        record = self.by_name.get(told["subject"])
-        return GateShape(told["number"], told["round"], told["sort"], record, told["says"], told["by"], told["after"])
+
+def _by_name(ids: Mapping[str, int]) -> dict[str, int]:
+    return {a.partition("/")[2]: n for a, n in ids.items() if a.count("/") == 1}
+
+
+def _gates(by_name: Mapping[str, int], gates: Iterable[Mapping[str, Any]]) -> list[GateShape]:
+    return [
+        GateShape(g["number"], g["round"], g["sort"], by_name.get(g["subject"]), g["says"], g["by"], g["after"])
+        for g in gates
+    ]
+
+
+def map_reading(project: models.Project, gates: Iterable[Told]) -> MapReading:
+    """The map of the gates from some point on."""
+    return MapReading(project.edit_number, _gates(_by_name(addresses(project)), gates))
 
 
 def proof_reading(project: models.Project, known: Proofs) -> ProofReading:

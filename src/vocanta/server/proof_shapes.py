@@ -104,6 +104,14 @@ class GateShape:
 
 
 @dataclass(frozen=True)
+class MapReading:
+    """What becomes possible after what, as if at a point; without one from the start."""
+
+    edit_number: int
+    gates: list[GateShape]
+
+
+@dataclass(frozen=True)
 class LeftOutShape:
     """A text that could not be used and was left out: whose it is, in words, its record, and why."""
 
@@ -165,6 +173,7 @@ PROOF_SHAPES: tuple[type, ...] = (
     ProvedQuest,
     RemarkShape,
     GateShape,
+    MapReading,
     LeftOutShape,
     ProofReading,
     ProofAsked,

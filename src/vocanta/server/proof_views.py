@@ -7,10 +7,14 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from . import listing, proof_readings, shapes
-from .proof_shapes import ProofAsked, ProofReading, WayValues
+from . import listing, proof_readings, readings, shapes
+from .changes import read_changes
+from .jobs import at_work_for
+from .maps import map_from
+from .programs import compiled_project
+from .proof_shapes import MapReading, ProofAsked, ProofReading, WayValues
 from .proofs import PROVING, known_proof
-from .schema import answers, asks
+from .schema import AT_POINT, JOB, answers, asks
 
 STAMP = OpenApiParameter("stamp", int, description="What the caller has seen; something newer is waited for.")
 
@@ -35,6 +39,24 @@ class Proof(APIView):
         else:
             known = known_proof(found, None, anew=True, budget_s=max(0.0, asked.budget_s))
         return Response(shapes.dumped(proof_readings.proof_reading(found, known)))
+
+
+class ProofMap(APIView):
+    """The map of the gates."""
+
+    @extend_schema(operation_id="proof_map", parameters=[*AT_POINT, JOB], responses=answers(MapReading))
+    def get(self, request: Request, project: int) -> Response:
+        """What becomes possible after what, as if at `quest` and `stage` with `changes`; worked out anew, which takes a while."""
+        found, asked = listing.found_project(project), request.query_params
+        here, quest, stage = compiled_project(found), asked.get("quest", ""), asked.get("stage", "")
+        way, changes = PROVING.way_to(found, quest, stage), read_changes(asked.get("changes", ""))
+        chosen = readings.as_if_at(here, quest, stage, changes, way)
+        columns = here.program.columns
+        row = [c.start for c in columns] if chosen is None else chosen.row
+        puts = tuple((c.name, value) for c, value in zip(columns, row, strict=True) if value != c.start)
+        with at_work_for(request) as note:
+            gates = map_from(found, puts, note)
+        return Response(shapes.dumped(proof_readings.map_reading(found, gates)))
 
 
 class ProofWay(APIView):

@@ -18,7 +18,7 @@ from ..core.engine.wording import Value
 from ..core.phrases import nodes as n
 from ..core.phrases.language import begins
 from ..core.phrases.vocabulary import STATUSES
-from ..core.progress.as_if import as_if
+from ..core.progress.as_if import AsIf, as_if
 from ..core.progress.columns import What
 from ..core.progress.guards import Guard, can_hold
 from ..core.progress.onerow import Row, first_unmet, holds_on
@@ -362,26 +362,26 @@ def thread_readings(here: Compiled) -> list[ThreadReading]:
 # --- as if
 
 
+def as_if_at(
+    here: Compiled, quest: str, stage: str, changes: tuple[tuple[str, int], ...], way: PointWay | None
+) -> AsIf | None:
+    """The project at a point; None without a quest. Raises `Refused` 404 for an unknown one."""
+    try:
+        puts = None if way is None else way.puts
+        return as_if(here.program, here.core, quest, stage, changes, puts) if quest else None
+    except KeyError as error:
+        says = f"There is no {error.args[0]} to be as if at."
+        wrong = Problem("not_found", says, "Choose a bead of a thread.", "as_if")
+        raise Refused(404, "No such point", [wrong]) from error
+
+
 def live_reading(
     here: Compiled, quest: str, stage: str, changes: tuple[tuple[str, int], ...], way: PointWay | None = None
 ) -> LiveReading:
     """The project at a point; without a quest as it is at the start. `way`: the way there, where one was walked.
 
     Raises `Refused` 404 for an unknown point."""
-    program = here.program
-    try:
-        puts = None if way is None else way.puts
-        chosen = as_if(program, here.core, quest, stage, changes, puts) if quest else None
-    except KeyError as error:
-        raise Refused(
-            404,
-            "No such point",
-            [
-                Problem(
-                    "not_found", f"There is no {error.args[0]} to be as if at.", "Choose a bead of a thread.", "as_if"
-                )
-            ],
-        ) from error
+    program, chosen = here.program, as_if_at(here, quest, stage, changes, way)
     row = list(chosen.row) if chosen else [c.start for c in program.columns]
     assumed = (
         [

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from drf_spectacular.utils import OpenApiParameter
 from pydantic import TypeAdapter
 
 from ..core.engine.shown import PlayMessage
@@ -25,6 +26,9 @@ def asks(shape: type) -> dict[str, Any]:
     return {"application/json": {"$ref": f"#/components/schemas/{shape.__name__}"}}
 
 
+JOB = OpenApiParameter("job", str, OpenApiParameter.QUERY, description="A name under which this work can be watched.")
+AT_POINT = [OpenApiParameter(name, str) for name in ("quest", "stage", "changes")]
+"""The *as if* point: a quest and a stage, and changes as `column=value` pairs joined by commas."""
 ROWS: dict[int, Any] = {200: {"type": "array", "items": {"$ref": "#/components/schemas/Row"}}}
 
 

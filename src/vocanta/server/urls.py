@@ -56,6 +56,7 @@ urlpatterns = [
     path("api/projects/<int:project>/runs/<int:run>", walk_views.RunOne.as_view()),
     path("api/projects/<int:project>/runs/<int:run>/beside/<int:other>", walk_views.RunsCompared.as_view()),
     path("api/projects/<int:project>/proof", proof_views.Proof.as_view()),
+    path("api/projects/<int:project>/proof/map", proof_views.ProofMap.as_view()),
     path("api/projects/<int:project>/proof/<slug:of>/<slug:what>", proof_views.ProofWay.as_view()),
     path("api/projects/<int:project>/complete", views.Complete.as_view()),
     path("api/projects/<int:project>/options", views.Options.as_view()),

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from contextlib import AbstractContextManager, nullcontext
+from contextlib import nullcontext
 from typing import Any
 
 from django.conf import settings
@@ -21,7 +21,6 @@ from ..core.cuetext.supply import Supply, supply_of
 from ..core.project.assets import MOST_BYTES, folded
 from ..core.project.fileformat import json_schema
 from ..core.project.media import Unreadable, media_of
-from ..core.project.noting import Note
 from ..core.project.problems import Problem
 from ..core.project.starters import STARTERS
 from ..core.space.measuring import measured
@@ -48,12 +47,11 @@ from .events import BOARD, key_of
 from .programs import compiled_project
 from .proofs import PROVING
 from .refusals import Refused, not_found
-from .schema import ROWS, answers, asks
+from .schema import AT_POINT, JOB, ROWS, answers, asks
 from .telling import rows_of
 from .writing import one_look
 
 TAB = OpenApiParameter("tab", str, OpenApiParameter.QUERY)
-JOB = OpenApiParameter("job", str, OpenApiParameter.QUERY, description="A name under which this work can be watched.")
 ASK = OpenApiParameter("ask", str, OpenApiParameter.QUERY)
 IF_MATCH = OpenApiParameter("If-Match", str, OpenApiParameter.HEADER, required=True)
 
@@ -93,10 +91,6 @@ def _whole(request: Request) -> bytes:
     return data
 
 
-def _at_work(request: Request) -> AbstractContextManager[Note]:
-    return jobs.at_work(request.query_params.get("job", "")[:64])
-
-
 class JobOne(APIView):
     """Long work that goes on."""
 
@@ -122,7 +116,7 @@ class ProjectFileIn(APIView):
     def post(self, request: Request) -> Response:
         """A new project from a project file or its zip, sent as the body."""
         data = _whole(request)
-        with _at_work(request) as note:
+        with jobs.at_work_for(request) as note:
             made, drafts = listing.filed_in(data, note)
         return Response({"id": made.pk, "drafts": [p.as_dict() for p in drafts]}, status=201)
 
@@ -163,7 +157,7 @@ class ProjectCopy(APIView):
     @extend_schema(operation_id="copy_project", parameters=[JOB], request=None, responses={201: OpenApiTypes.OBJECT})
     def post(self, request: Request, project: int) -> Response:
         """A copy with a history of its own."""
-        with _at_work(request) as note:
+        with jobs.at_work_for(request) as note:
             return Response({"id": listing.copied(project, note).pk}, status=201)
 
 
@@ -174,7 +168,7 @@ class ProjectFileOut(APIView):
     def get(self, request: Request, project: int) -> HttpResponse:
         """The project file."""
         found = listing.found_project(project)
-        with _at_work(request) as note:
+        with jobs.at_work_for(request) as note:
             text = listing.filed_out(found, note)
         response = HttpResponse(text, content_type="application/json; charset=utf-8")
         response["Content-Disposition"] = f'attachment; filename="project-{found.pk}.vocanta.json"'
@@ -188,7 +182,7 @@ class ProjectPackage(APIView):
     def get(self, request: Request, project: int) -> HttpResponse:
         """The project file and its assets as one zip."""
         found = listing.found_project(project)
-        with _at_work(request) as note:
+        with jobs.at_work_for(request) as note:
             data = folded(listing.packed(found, note))
         response = HttpResponse(data, content_type="application/zip")
         response["Content-Disposition"] = f'attachment; filename="project-{found.pk}.vocanta.zip"'
@@ -532,7 +526,7 @@ class Live(APIView):
     @extend_schema(
         operation_id="live",
         responses=answers(shapes.LiveReading),
-        parameters=[OpenApiParameter("quest", str), OpenApiParameter("stage", str), OpenApiParameter("changes", str)],
+        parameters=AT_POINT,
     )
     def get(self, request: Request, project: int) -> Response:
         """At `quest` and `stage`, with `changes` as `column=value` pairs joined by commas."""

@@ -502,6 +502,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/proof/map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What becomes possible after what, as if at `quest` and `stage` with `changes`; worked out anew, which takes a while. */
+        get: operations["proof_map"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/quests/{quest}": {
         parameters: {
             query?: never;
@@ -2422,6 +2439,16 @@ export interface components {
             by: string;
             /** After */
             after: number[];
+        };
+        /**
+         * MapReading
+         * @description What becomes possible after what, as if at a point; without one from the start.
+         */
+        MapReading: {
+            /** Edit Number */
+            edit_number: number;
+            /** Gates */
+            gates: components["schemas"]["GateShape"][];
         };
         /**
          * LeftOutShape
@@ -8942,6 +8969,87 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WayValues"];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description The request came from a page of another address. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description What is asked for makes no sense; every problem is told. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description A fault of the program; its number stands in the log. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    proof_map: {
+        parameters: {
+            query?: {
+                changes?: string;
+                /** @description A name under which this work can be watched. */
+                job?: string;
+                quest?: string;
+                stage?: string;
+            };
+            header?: never;
+            path: {
+                project: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MapReading"];
                 };
             };
             /** @description The request cannot be read. */

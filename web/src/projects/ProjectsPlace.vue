@@ -6,7 +6,7 @@ import Problems from '@/parts/Problems.vue'
 import { useFiles } from './files'
 import { isLast, leftAt } from './lastOpen'
 import SmallPlan from './SmallPlan.vue'
-import WorkLine from './WorkLine.vue'
+import WorkLine from '@/parts/WorkLine.vue'
 import { counted } from '@/parts/plural'
 
 const ACCEPTED = '.json,.zip,application/json,application/zip'

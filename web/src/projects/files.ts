@@ -1,5 +1,5 @@
 import { answered } from '@/api/client'
-import { useLongWork, type LongWork } from './job'
+import { useLongWork, type LongWork } from '@/parts/job'
 
 /** So long the browser has to begin keeping a file. */
 const KEPT_MS = 60_000

@@ -5,7 +5,7 @@ import type { Gate } from '@/stores/proof'
 import { counted } from '@/parts/plural'
 
 /** The map of the gates: what becomes possible after what, round by round; choosing one shows what it waits for. */
-const props = defineProps<{ gates: Gate[]; chosen: number }>()
+const props = defineProps<{ gates: Gate[]; chosen: number; from: string }>()
 const emit = defineEmits<{ choose: [gate: number] }>()
 const SORTS: [sort: string, words: string][] = [
   ['area', 'areas'],
@@ -55,6 +55,7 @@ defineExpose({ step })
 <template>
   <div class="map">
     <p class="small quiet measure">
+      <template v-if="from">As if <b>{{ from }}</b>, what is so there already left out. </template>
       Each round is one more thing that the player does. What is used up, and what cannot be had together, is not
       counted here: so nothing comes earlier than it says, and some things later.
     </p>

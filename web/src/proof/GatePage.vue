@@ -8,7 +8,7 @@ import { useBook } from '@/stores/book'
 import type { Gate } from '@/stores/proof'
 
 /** One gate: when it opens at the soonest, by what, what it waits for, and what waits for it. */
-const props = defineProps<{ gate: Gate; gates: Gate[] }>()
+const props = defineProps<{ gate: Gate; gates: Gate[]; from: string }>()
 const emit = defineEmits<{ choose: [gate: number] }>()
 const book = useBook()
 const router = useRouter()
@@ -29,7 +29,7 @@ function go(): void {
     >. <button v-if="gate.record !== null" class="link" @click="go">go there</button>
   </p>
   <SectionHead title="Waits for" :note="String(before.length)" remember="gate-before">
-    <p v-if="!before.length" class="quiet">Nothing that is not so from the start.</p>
+    <p v-if="!before.length" class="quiet">Nothing that is not so {{ from ? 'there already' : 'from the start' }}.</p>
     <ul>
       <li v-for="one in before" :key="one.number">
         <button class="link" @click="emit('choose', one.number)">{{ one.says }}</button>

@@ -7,10 +7,13 @@ import { useKeys } from '@/parts/keys'
 import { counted } from '@/parts/plural'
 import Spread from '@/parts/Spread.vue'
 import { useQuietly } from '@/page/quietly'
+import WorkLine from '@/parts/WorkLine.vue'
 import { useBook } from '@/stores/book'
+import { useLive } from '@/stores/live'
 import { useProof, type Remark, type Verdict } from '@/stores/proof'
 import GateMap from './GateMap.vue'
 import GatePage from './GatePage.vue'
+import { useMapAsIf } from './mapAsIf'
 import SupplyBars from './SupplyBars.vue'
 import VerdictMark from './VerdictMark.vue'
 import WayPage from './WayPage.vue'
@@ -22,6 +25,7 @@ const proof = useProof()
 const route = useRoute()
 const router = useRouter()
 const { quietly } = useQuietly()
+const live = useLive()
 const map = ref<InstanceType<typeof GateMap> | null>(null)
 const page = ref<InstanceType<typeof WayPage> | null>(null)
 const COLUMNS = ['can', 'stuck', 'lost'] as const
@@ -42,7 +46,9 @@ const questName = computed(
   () => quests.value.find((q) => q.verdicts.some((v) => v.key === selected.value))?.name ?? '',
 )
 const remark = computed(() => reading.value?.remarks.find((r) => r.key === selected.value))
-const gates = computed(() => reading.value?.gates ?? [])
+const { gates: gatesThere, work, because, again, point } = useMapAsIf(() => asMap.value)
+/** From the *as if* point where one is chosen; else from the start, as the last proof has it. */
+const gates = computed(() => (live.on ? (gatesThere.value ?? []) : (reading.value?.gates ?? [])))
 const gate = computed(() => gates.value.find((g) => `gate/${g.number}` === selected.value))
 const sections = computed(() =>
   SECTIONS.map((one) => ({ ...one, remarks: (reading.value?.remarks ?? []).filter((r) => r.sort === one.sort) })),
@@ -173,9 +179,18 @@ useKeys({
           <router-link class="link" :to="{ name: 'quests', params: { selected: '' } }">Make a quest</router-link>
         </p>
         <template v-else-if="asMap">
+          <template v-if="live.on && !gatesThere">
+            <p v-if="because" class="trouble measure">
+              {{ because }} <button class="link" @click="again">Work it out</button>
+            </p>
+            <p v-else class="empty quiet">Working out what becomes possible as if {{ point }} …</p>
+            <WorkLine :work="work" />
+          </template>
+          <p v-else-if="live.on && !gates.length" class="empty quiet">From there nothing more becomes possible.</p>
           <GateMap
-            v-if="gates.length"
+            v-else-if="gates.length"
             ref="map"
+            :from="point"
             :gates="gates"
             :chosen="gate?.number ?? -1"
             @choose="(n) => choose(`gate/${n}`)"
@@ -278,7 +293,7 @@ useKeys({
         </template>
       </section>
     </template>
-    <GatePage v-if="gate" :gate="gate" :gates="gates" @choose="(n) => choose(`gate/${n}`)" />
+    <GatePage v-if="gate" :from="point" :gate="gate" :gates="gates" @choose="(n) => choose(`gate/${n}`)" />
     <WayPage v-else-if="verdict || remark" ref="page" :quest="questName" :verdict="verdict" :remark="remark" />
     <div v-else class="quiet">
       <h1>{{ asMap ? 'The map of the gates' : 'Nothing chosen' }}</h1>

@@ -112,8 +112,9 @@ class _Mapping:
         return None if goes or COPY_OF in column.key else (sort, column.key, self.words.standing(column, value))
 
     def had(self, sort: Sort, column: Column, value: int) -> Told | None:
-        """That an item is had, however many of it."""
-        return sort, column.key, f"{self.words.name(column.key)} can be had"
+        """That an item is had, however many of it; or more of it, where there is some already."""
+        name, some = self.words.name(column.key), self._first[self.program.table.at("item", column.key)]
+        return sort, column.key, f"more of {name} can be had" if some else f"{name} can be had"
 
     def status(self, sort: Sort, column: Column, value: int) -> Told | None:
         """What becomes of a quest, as far as it goes on."""

@@ -43,6 +43,7 @@ export function useLongWork(): LongWork {
     }
   }
   async function stop(): Promise<void> {
+    if (!name) return
     const { error, response } = await api.DELETE('/api/jobs/{name}', { params: { path: { name } } })
     if (response.status !== 404) answered({ error, response })
   }

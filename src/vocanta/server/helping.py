@@ -1,0 +1,50 @@
+"""What every helper process that does one thing for a project is: out of the way of whoever types, with bounded memory."""
+
+from __future__ import annotations
+
+import gc
+import json
+import os
+import resource
+import sys
+import time
+from collections.abc import Callable
+from typing import Any
+
+from ..core.project.noting import Note
+from ..core.project.problems import ProjectError
+
+MEMORY_BYTES = 2 * 1024**3
+"""So much memory a proof may take; what goes beyond is not decided."""
+NOTE_S = 0.25
+Say = Callable[[dict[str, Any]], None]
+
+
+def noting(say: Say) -> Note:
+    """Says how far something has come, a few times a second."""
+    last = 0.0
+
+    def note(what: str, done: int, of: int) -> None:
+        nonlocal last
+        if time.monotonic() - last > NOTE_S:
+            last = time.monotonic()
+            say({"note": [what, done, of]})
+
+    return note
+
+
+def help_out(work: Callable[[dict[str, Any], Say], None]) -> None:
+    """Do a work on the line of JSON that comes in, and end. A project that is none: `{"problems": [...]}`."""
+    os.nice(15)
+    resource.setrlimit(resource.RLIMIT_AS, (MEMORY_BYTES, resource.getrlimit(resource.RLIMIT_AS)[1]))
+    gc.freeze()
+    asked = json.loads(sys.stdin.readline())
+
+    def say(message: dict[str, Any]) -> None:
+        sys.stdout.write(json.dumps(message, separators=(",", ":"), ensure_ascii=False) + "\n")
+        sys.stdout.flush()
+
+    try:
+        work(asked, say)
+    except ProjectError as error:
+        say({"problems": [p.as_dict() for p in error.problems]})
