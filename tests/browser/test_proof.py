@@ -92,6 +92,15 @@ class OneKeyForTwoDoors(OnTheProof):
         self.click("article li .link", "nut can be had")
         self.see("article h1", "nut can be had")
 
+    def test_as_if_at_a_bead_the_map_begins_there_without_a_proof(self):
+        self.open_place("proof?view=map&as_if=errand.only&with=item:nut=1")
+        self.see(".map p", "As if Errand: Only")
+        self.click(".gate", "Right_Door open")
+        self.see("article p", "After 1 action at the soonest, by: use Right_Door")
+        self.see("article .empty, article p.quiet", "Nothing that is not so there already.")
+        self.click(".as-if > button", "end it")
+        self.see(".proof .empty", "The map is drawn when the project has been proved.")
+
     def test_it_stands_on_the_page_of_the_quest_and_among_the_findings(self):
         self.open_place("proof")
         self.status("not proved yet")

@@ -62,7 +62,7 @@ class LongWork(TestCase):
             with self.assertRaises(Refused) as stopped:
                 note("Making the records", 4, 9)
         self.assertEqual(stopped.exception.status, 409)
-        self.assertEqual(self.client.get("/api/jobs/mine").status_code, 404)
+        self.assertEqual(self.client.get("/api/jobs/mine").status_code, 204)
         self.assertEqual(self.client.delete("/api/jobs/mine").status_code, 404)
 
     def test_a_work_under_a_name_is_forgotten_when_it_is_done(self):
@@ -71,7 +71,7 @@ class LongWork(TestCase):
         path = f"/api/projects/{answer.json()['id']}"
         self.assertEqual(json.loads(self.client.get(f"{path}/file?job=mine").content), json.loads(FILE))
         self.assertEqual(self.client.post(f"{path}/copy?job=mine").status_code, 201)
-        self.assertEqual(self.client.get("/api/jobs/mine").status_code, 404)
+        self.assertEqual(self.client.get("/api/jobs/mine").status_code, 204)
 
     def test_compiling_tells_how_many_objects_it_has_read(self):
         told: list[tuple[str, int, int]] = []

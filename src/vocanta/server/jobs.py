@@ -17,7 +17,7 @@ from rest_framework.request import Request
 
 from ..core.project.noting import Note, unnoted
 from ..core.project.problems import Problem
-from .refusals import Refused, not_found
+from .refusals import Refused
 
 _at_work: dict[str, Job] = {}
 
@@ -57,9 +57,6 @@ def at_work_for(request: Request) -> AbstractContextManager[Note]:
     return at_work(request.query_params.get("job", "")[:64])
 
 
-def found_job(name: str) -> Job:
-    """A work that goes on. Raises `Refused` 404: it is done, or was never begun."""
-    job = _at_work.get(name)
-    if job is None:
-        raise not_found("work", name)
-    return job
+def job_at_work(name: str) -> Job | None:
+    """A work that goes on; None where it is done, or was never begun."""
+    return _at_work.get(name)

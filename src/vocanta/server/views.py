@@ -94,16 +94,21 @@ def _whole(request: Request) -> bytes:
 class JobOne(APIView):
     """Long work that goes on."""
 
-    @extend_schema(operation_id="job", responses=answers(shapes.JobLine))
+    @extend_schema(operation_id="job", responses=answers(shapes.JobLine) | {204: None})
     def get(self, request: Request, name: str) -> Response:
-        """How far it has come."""
-        job = jobs.found_job(name)
+        """How far it has come; nothing where it is done, or not begun yet: whoever asks cannot know when that is."""
+        job = jobs.job_at_work(name)
+        if job is None:
+            return Response(status=204)
         return Response(shapes.dumped(shapes.JobLine(job.what, job.done, job.of)))
 
     @extend_schema(operation_id="stop_job", responses={204: None})
     def delete(self, request: Request, name: str) -> Response:
         """Stop it; nothing of it is kept."""
-        jobs.found_job(name).stopped = True
+        job = jobs.job_at_work(name)
+        if job is None:
+            raise not_found("work", name)
+        job.stopped = True
         return Response(status=204)
 
 

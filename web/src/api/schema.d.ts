@@ -28,7 +28,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description How far it has come. */
+        /** @description How far it has come; nothing where it is done, or not begun yet: whoever asks cannot know when that is. */
         get: operations["job"];
         put?: never;
         post?: never;
@@ -5887,6 +5887,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["JobLine"];
                 };
+            };
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description The request cannot be read. */
             400: {

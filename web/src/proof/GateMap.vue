@@ -55,7 +55,7 @@ defineExpose({ step })
 <template>
   <div class="map">
     <p class="small quiet measure">
-      <template v-if="from">As if <b>{{ from }}</b>, what is so there already left out. </template>
+      <template v-if="from">As if <b>{{ from }}</b>: what is so there already is left out. </template>
       Each round is one more thing that the player does. What is used up, and what cannot be had together, is not
       counted here: so nothing comes earlier than it says, and some things later.
     </p>
