@@ -112,6 +112,8 @@ def prove(asked: dict[str, Any], say: Say) -> None:
         say({"gates": [asdict(gate) for gate in map_of(proving.around.worked, proving.words)]})
     for point, way in proving.points():
         say({"point": {"point": point, "counted": way.counted, "puts": puts_of(way)}})
+    for remark in proving.orders():
+        say({"remark": remark_told(remark)})
     survey = Survey(project)
     for one in found:
         if one.weight:

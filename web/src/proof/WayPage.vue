@@ -30,6 +30,7 @@ const meaning = computed(() => {
     never: 'No way to play leads to it. It can be taken out, or something has to lead there.',
     missed: 'After these it is out of reach for good, while the level goes on.',
     order: 'There is no way to play in which it comes the other way round.',
+    any_order: 'Of each two of their stages ways were walked that come to either one first.',
     wall: 'Somebody in the next room is within reach. The way there was walked by the game itself.',
     early: 'That may be meant so; what is worked early is not there to be worked later unless it can be again.',
   }[sort]

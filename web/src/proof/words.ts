@@ -86,6 +86,7 @@ export const SECTIONS: { sort: Remark['sort']; title: string; none: string }[] =
   { sort: 'never', title: 'Never happens', none: 'Everything that is written can happen, as far as can be told.' },
   { sort: 'missed', title: 'Can be missed', none: 'Nothing can be missed for good.' },
   { sort: 'order', title: 'Always in this order', none: 'No stage has to wait for one of another quest.' },
+  { sort: 'any_order', title: 'In any order', none: 'No two quests are known to come in any order.' },
   { sort: 'wall', title: 'Through walls', none: 'Nothing is worked through a wall.' },
   { sort: 'early', title: 'Before its time', none: 'Nothing that a stage asks for can be worked before it.' },
 ]

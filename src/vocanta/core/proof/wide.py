@@ -131,21 +131,32 @@ def _of_objects(worked: Worked, project: Project, happens: frozenset[Event]) -> 
 def orders(worked: Worked) -> list[Order]:
     """The stages that are never reached before one of another quest: of each quest the latest such stage, and told only
     where it was not so at the stage before already."""
+    found = []
+    for quest, other, never in _pairs(worked):
+        behind = _behind(worked, other)
+        before: set[int] = set()
+        for number, stage in enumerate(quest.stages):
+            surely = {t for n, t in never if n == number}
+            new = surely - before
+            latest = [t for t in new if not any(u != t and t in behind.get(u, ()) for u in new)]
+            found += [Order(quest.key, stage.key, other.key, other.stages[t].key) for t in latest]
+            before |= surely
+    return found
+
+
+def never_before(worked: Worked) -> dict[tuple[str, str], set[tuple[int, int]]]:
+    """By two quests the pairs of stages, by number, of which that of the first is never reached before that of the second."""
+    return {(quest.key, other.key): never for quest, other, never in _pairs(worked)}
+
+
+def _pairs(worked: Worked) -> Iterator[tuple[Quest, Quest, set[tuple[int, int]]]]:
     quests = [q for q in worked.program.layout.project.quests if q.stages]
     behind = {q.key: _behind(worked, q) for q in quests}
-    found = []
     for quest in quests:
         for other in quests:
-            if other is quest:
-                continue
-            before: set[int] = set()
-            for number, stage in enumerate(quest.stages):
-                surely = {t for t in range(len(other.stages)) if _never_before(worked, quest, number, other, t, behind)}
-                new = surely - before
-                latest = [t for t in new if not any(u != t and t in behind[other.key].get(u, ()) for u in new)]
-                found += [Order(quest.key, stage.key, other.key, other.stages[t].key) for t in latest]
-                before |= surely
-    return found
+            if other is not quest:
+                stages = [(n, t) for n in range(len(quest.stages)) for t in range(len(other.stages))]
+                yield quest, other, {(n, t) for n, t in stages if _never_before(worked, quest, n, other, t, behind)}
 
 
 def _never_before(
@@ -234,6 +245,13 @@ def _only_rises(spread: Spread, column: int) -> bool:
     """Whether a column is nothing at first and is changed by flats, but never made less."""
     pieces = [piece for flat in spread.flats for piece in flat.then.get(column, ())]
     return not spread.program.columns[column].start and bool(pieces) and all(by > 0 for _, _, _, by in pieces)
+
+
+def stages_that_happen(worked: Worked) -> frozenset[tuple[str, str]]:
+    """The quests and stages that may ever be reached."""
+    happens, quests = happening(worked), worked.program.layout.project.quests
+    stages = ((q.key, s.key) for q in quests for s in q.stages)
+    return frozenset(one for one in stages if (".".join(one), "reached") in happens)
 
 
 def stages_reached(worked: Worked) -> list[Watch]:

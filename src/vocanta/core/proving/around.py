@@ -28,13 +28,17 @@ from ..proof.wide import (
     from_cells,
     missable,
     never,
+    never_before,
     orders,
     spread_whole,
     stages_reached,
+    stages_that_happen,
 )
+from .orders import Known, Orders
 from .ways import NO_WAY, Sought, Spent, Way, WayFinder
 
-Sort = Literal["never", "missed", "order", "wall", "early"]
+Sort = Literal["never", "missed", "order", "any_order", "wall", "early"]
+MOST_NAMED = 6
 _PART = 6
 """Each of these questions may take so many times fewer nodes than all the quests together."""
 
@@ -62,8 +66,8 @@ class Remark:
 class Around:
     """The work on what is around the quests of one project."""
 
-    def __init__(self, project: Project, whole: Program, most: int, note: Note):
-        self.project, self.whole, self.most, self.note = project, whole, most, note
+    def __init__(self, project: Project, whole: Program, most: int, note: Note, seen: Orders):
+        self.project, self.whole, self.most, self.note, self.seen = project, whole, most, note, seen
         self.words = Words(project, lambda: whole.layout)
         self.worked: Worked | None = None
         """The whole program, taken apart."""
@@ -102,7 +106,29 @@ class Around:
                 return
             sought = finder.sought(question, "can", _is_at(quest, stage))
             if sought.out == "walked":
+                self.seen.see(sought.way.reached)
                 yield point, sought.way
+
+    def orders(self) -> Iterator[Remark]:
+        """For each quest with which others its stages come in any order, and with which that is not decided; after `points`."""
+        if self.worked is None:
+            return
+        never, reached = never_before(self.worked), stages_that_happen(self.worked)
+        quests = [q for q in self.project.quests if q.stages]
+        for number, quest in enumerate(quests):
+            others: dict[Known, list[str]] = {}
+            for other in quests[number + 1 :]:
+                pair = self.seen.pair(quest, other, never, reached)
+                others.setdefault(pair.known, []).append(self.words.name(other.key))
+            if "any" in others:
+                yield Remark("any_order", quest.key, f"in any order with {listed(others['any'])}, stage by stage")
+            if "but for some" in others:
+                says = f"but for what always comes so, in any order with {listed(others['but for some'])}"
+                yield Remark("any_order", quest.key, says)
+            if "open" in others:
+                says = f"it is not decided in which orders its stages and those of {listed(others['open'])} can come"
+                because = "no way was walked that has them so, and none is ruled out"
+                yield Remark("any_order", quest.key, says, "undecided", because=because)
 
     # --- what needs no way
 
@@ -156,6 +182,8 @@ class Around:
             sought = finder.sought(question, aim, None if watch.awaited else lambda run: True)
         if sought.out == "none" and surely:
             return
+        if sought.out == "walked":
+            self.seen.see(sought.way.reached)
         answer: Answer = "yes" if sought.out == "walked" else "undecided"
         because = sought.because or "parts were too much and were left out"
         way = sought.way
@@ -182,6 +210,14 @@ class Around:
 def _is_at(quest: str, stage: str) -> Callable[[Run], bool]:
     """Whether a run has told that a quest has come to a stage."""
     return lambda run: any(e.what is Happening.STAGE and (e.subject, e.detail) == (quest, stage) for e in run.chronicle)
+
+
+def listed(names: list[str]) -> str:
+    """Names one after another; of very many the first, and how many more."""
+    shown, more = names[:MOST_NAMED], len(names) - MOST_NAMED
+    if more > 0:
+        return f"{', '.join(shown)} and {more} more"
+    return " and ".join([", ".join(shown[:-1]), shown[-1]] if shown[1:] else shown)
 
 
 def worked_from(finder: WayFinder, way: Way) -> str:

@@ -21,6 +21,7 @@ from ..proof.any_way import Aim
 from ..proof.verdicts import Verdict, What, Worked, told, verdicts, worked_out
 from .around import Around, Remark
 from .going import quest_done
+from .orders import Orders
 from .ways import NO_WAY, Sought, Spent, Way, WayFinder
 from .ways_out import Search
 from .wording import columns_in_words
@@ -93,6 +94,7 @@ class Proving:
         self.asked = [q.key for q in self.project.quests if not self.only or q.key in self.only]
         self.words = Words(self.project, lambda: self.whole.layout)
         self._search: Search | None = None
+        self._seen = Orders()
 
     def _watch(self, what: str, done: int, of: int) -> None:
         if time.monotonic() > self._until:
@@ -124,7 +126,9 @@ class Proving:
         finder = WayFinder(self.project, self.whole, worked, self.most, self._watch)
         for number, verdict in enumerate(ways):
             self.note(f"Walking the way: {self.words.name(verdict.quest)}", number, len(ways))
-            yield self._with_way(worked, finder, verdict)
+            proved = self._with_way(worked, finder, verdict)
+            self._seen.see(proved.way.reached)
+            yield proved
 
     def _without_way(self, verdict: Verdict, because: str) -> Proved:
         if verdict.answer == "never" or because:
@@ -157,7 +161,7 @@ class Proving:
 
     def remarks(self) -> Iterator[Remark]:
         """What comes out around the quests."""
-        self.around = Around(self.project, self.whole, self.most, self._watch)
+        self.around = Around(self.project, self.whole, self.most, self._watch, self._seen)
         yield from self.around.remarks()
         if self.around.worked is not None:
             self.chasing |= self.around.worked.spread.chasing
@@ -166,6 +170,11 @@ class Proving:
         """The shortest way to each stage and to the end of each quest, where it was walked; after `remarks`."""
         if self.around is not None:
             yield from self.around.points()
+
+    def orders(self) -> Iterator[Remark]:
+        """In which orders the stages of different quests come, by all that was walked; after `points`."""
+        if self.around is not None:
+            yield from self.around.orders()
 
     # --- ways out
 

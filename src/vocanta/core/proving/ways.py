@@ -63,6 +63,8 @@ class Way:
     walk: dict[str, Any] | None = None
     actions: tuple[Action, ...] = ()
     shortest: bool = True
+    reached: tuple[tuple[str, str], ...] = ()
+    """The quests and stages that were come to, in order."""
 
     @property
     def metres(self) -> float:
@@ -150,12 +152,23 @@ class WayFinder:
     def _told(self, found: Route, gone: Gone, seed: int) -> Sought:
         steps = tuple(self._steps(found, gone))
         actions = tuple(self.worked.program.actions[f.action] for f in found.flats)
+        come_to = tuple((e.subject, e.detail) for e in gone.run.chronicle if e.what is Happening.STAGE)
         if not gone.failed:
             card = plain(card_of(gone.run.situation, reached(gone.run.situation, gone.run.clocks)))
             card.pop("key")
             return Sought(
                 "walked",
-                Way(steps, found.counted, True, gone.deeds, card, self._walk(gone, seed), actions, found.shortest),
+                Way(
+                    steps,
+                    found.counted,
+                    True,
+                    gone.deeds,
+                    card,
+                    self._walk(gone, seed),
+                    actions,
+                    found.shortest,
+                    come_to,
+                ),
             )
         why = gone.failed
         if gone.late:
