@@ -80,7 +80,7 @@ class RemarkShape:
     """One thing that comes out around the quests: `record` whose it is, in words behind its name `whose`."""
 
     key: str
-    sort: Literal["never", "missed", "order", "wall", "early"]
+    sort: Literal["never", "missed", "order", "any_order", "wall", "early"]
     record: int | None
     whose: str
     says: str

@@ -2399,7 +2399,7 @@ export interface components {
              * Sort
              * @enum {string}
              */
-            sort: "never" | "missed" | "order" | "wall" | "early";
+            sort: "never" | "missed" | "order" | "any_order" | "wall" | "early";
             /** Record */
             record: number | null;
             /** Whose */
