@@ -121,12 +121,12 @@ class Around:
                 pair = self.seen.pair(quest, other, never, reached)
                 others.setdefault(pair.known, []).append(self.words.name(other.key))
             if "any" in others:
-                yield Remark("any_order", quest.key, f"in any order with {listed(others['any'])}, stage by stage")
+                yield Remark("any_order", quest.key, f"comes in any order with {listed(others['any'])}, stage by stage")
             if "but for some" in others:
-                says = f"but for what always comes so, in any order with {listed(others['but for some'])}"
+                says = f"comes in any order with {listed(others['but for some'])}, but for what always comes so"
                 yield Remark("any_order", quest.key, says)
             if "open" in others:
-                says = f"it is not decided in which orders its stages and those of {listed(others['open'])} can come"
+                says = f"and {listed(others['open'])}: in which orders their stages can come is not decided"
                 because = "no way was walked that has them so, and none is ruled out"
                 yield Remark("any_order", quest.key, says, "undecided", because=because)
 
