@@ -22,6 +22,7 @@ from ..proof.values import Watch
 from ..proof.verdicts import Worked, begun
 from ..proof.wide import (
     Never,
+    NeverBefore,
     Order,
     asking,
     before_its_time,
@@ -71,6 +72,7 @@ class Around:
         self.words = Words(project, lambda: whole.layout)
         self.worked: Worked | None = None
         """The whole program, taken apart."""
+        self.never: NeverBefore = {}
 
     def remarks(self) -> Iterator[Remark]:
         """Each as soon as it is known; what is left when the time is over is not decided."""
@@ -81,7 +83,11 @@ class Around:
         left_out = bool(worked.spread.too_many or worked.spread.chasing)
         yield from (self._never(one, left_out) for one in never(worked))
         if not left_out:
-            yield from map(self._order, orders(worked))
+            try:
+                self.never = never_before(worked, self.note)
+            except Spent:
+                return
+            yield from map(self._order, orders(worked, self.never))
         watches = [*missable(worked), *self._through_walls(worked), *before_its_time(worked)]
         asked = asking(worked, watches)
         finder = WayFinder(self.project, self.whole, asked, self.most // _PART, self.note)
@@ -113,12 +119,16 @@ class Around:
         """For each quest with which others its stages come in any order, and with which that is not decided; after `points`."""
         if self.worked is None:
             return
-        never, reached = never_before(self.worked), stages_that_happen(self.worked)
+        reached = stages_that_happen(self.worked)
         quests = [q for q in self.project.quests if q.stages]
         for number, quest in enumerate(quests):
+            try:
+                self.note("Comparing orders", number, len(quests))
+            except Spent:
+                return
             others: dict[Known, list[str]] = {}
             for other in quests[number + 1 :]:
-                pair = self.seen.pair(quest, other, never, reached)
+                pair = self.seen.pair(quest, other, self.never, reached)
                 others.setdefault(pair.known, []).append(self.words.name(other.key))
             if "any" in others:
                 yield Remark("any_order", quest.key, f"comes in any order with {listed(others['any'])}, stage by stage")

@@ -6,17 +6,16 @@ tells of and no proof rules out is not decided.
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
 from ..project.records import Quest
+from ..proof.wide import NeverBefore
 
 Stage = tuple[str, str]
 """A quest and one of its stages, by their names."""
 Known = Literal["any", "but for some", "open"]
-NeverBefore = Mapping[tuple[str, str], set[tuple[int, int]]]
-"""By two quests the pairs of stages, by number, of which that of the first is never come to before that of the second."""
 
 
 @dataclass(frozen=True, slots=True)
