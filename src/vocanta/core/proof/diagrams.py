@@ -111,7 +111,9 @@ class Diagrams:
         key = (a, b) if a < b else (b, a)
         found = self._unions.get(key)
         if found is None:
-            below = tuple(self.union(x, y) for x, y in zip(self.nodes[a], self.nodes[b], strict=True))
+            union, pairs = self.union, zip(self.nodes[a], self.nodes[b], strict=True)
+            # Most pairs need no call.
+            below = tuple([x if x == y or not y else union(x, y) if x else y for x, y in pairs])
             found = self._unions[key] = self.node(self.levels[a], below)
         return found
 
@@ -200,11 +202,14 @@ class Going:
         self._rests: dict[tuple[tuple[int, Row], ...], int] = {(): 0}
         self._at: list[tuple[int, Row, int]] = [(-1, (), 0)]
         """For each rest of a step its highest level, the pairs there, and the rest behind it."""
-        self.by_top: dict[int, list[tuple[Row, int]]] = {}
+        self._from: dict[int, dict[int, list[tuple[int, int]]]] = {}
+        """By the level at which steps begin, and the value there, to which value they lead, and their rest."""
         for step in steps:
-            self.by_top.setdefault(step.top, []).append((step.rows[0][1], self._rest(step.rows[1:])))
-        self._whole = [self._rest(step.rows) for step in steps]
+            by_value, rest = self._from.setdefault(step.top, {}), self._rest(step.rows[1:])
+            for value, to in step.rows[0][1]:
+                by_value.setdefault(value, []).append((to, rest))
         self._done: dict[tuple[int, int], int] = {}
+        self._onced: dict[tuple[int, int], int] = {}
         self._fired: dict[tuple[int, int, int], int] = {}
         self._imaged: dict[tuple[int, int, int], int] = {}
 
@@ -217,9 +222,19 @@ class Going:
 
     def once(self, node: int, within: int = -1) -> int:
         """What the steps lead to from a set, as far as it lies within another; -1 for any."""
-        found = EMPTY
-        for rest in self._whole:
-            found = self.d.union(found, self._led(node, within, rest, False))
+        if node <= END or not within:
+            return EMPTY
+        key = node, within
+        found = self._onced.get(key)
+        if found is None:
+            d, level = self.d, self.d.levels[node]
+            below, inside = d.nodes[node], d.nodes[within] if within > 0 else ()
+            new = [self.once(b, inside[v] if inside else -1) if b else EMPTY for v, b in enumerate(below)]
+            for value, here in self._from.get(level, {}).items():
+                for to, rest in here if below[value] else ():
+                    part = self._led(below[value], inside[to] if inside else -1, rest, False)
+                    new[to] = d.union(new[to], part)
+            found = self._onced[key] = d.node(level, tuple(new))
         return found
 
     def _led(self, node: int, within: int, rest: int, closing: bool) -> int:
@@ -267,22 +282,21 @@ class Going:
 
     def _closed(self, level: int, below: list[int], inside: Sequence[int]) -> int:
         """The node of a level whose nodes below are closed, closed under what begins at it."""
-        steps = self.by_top.get(level)
+        steps = self._from.get(level)
         if steps:
             union, led = self.d.union, self._led
-            new = {v for v, b in enumerate(below) if b}
-            while new:
-                changed: set[int] = set()
-                for row, rest in steps:
-                    for value, to in row:
-                        if value in new or value in changed:
-                            part = led(below[value], inside[to] if inside else -1, rest, True)
-                            if part and part != below[to]:
-                                wider = union(below[to], part)
-                                if wider != below[to]:
-                                    below[to] = wider
-                                    changed.add(to)
-                new = changed
+            waiting = {value: None for value in steps if below[value]}
+            while waiting:
+                value = next(iter(waiting))
+                del waiting[value]
+                for to, rest in steps[value]:
+                    part = led(below[value], inside[to] if inside else -1, rest, True)
+                    if part and part != below[to]:
+                        wider = union(below[to], part)
+                        if wider != below[to]:
+                            below[to] = wider
+                            if to in steps:
+                                waiting[to] = None
         return self.d.node(level, tuple(below))
 
 
