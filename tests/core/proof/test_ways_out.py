@@ -90,7 +90,9 @@ class SmallOnes(unittest.TestCase):
     def test_with_no_time_nothing_is_claimed(self):
         proving = Proving(puzzles.one_key_for_two(), budget_s=0.0)
         self.assertEqual({p.verdict.answer for p in proving.quests()}, {"undecided"})
-        self.assertEqual(list(proving.remarks()), [])
+        around = list(proving.remarks())
+        self.assertEqual({(r.answer, r.because) for r in around}, {("undecided", "time")})
+        self.assertEqual({r.sort for r in around}, {"never", "missed", "order", "any_order", "wall", "early"})
 
 
 if __name__ == "__main__":

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, get_args
 
 from ..checks.known import reach_through_wall
 from ..checks.survey import Survey
@@ -39,6 +39,8 @@ from .orders import Known, Orders
 from .ways import NO_WAY, Sought, Spent, Way, WayFinder
 
 Sort = Literal["never", "missed", "order", "any_order", "wall", "early"]
+SORTS: tuple[Sort, ...] = get_args(Sort)
+LEFT_OUT = "parts were too much and were left out"
 MOST_NAMED = 6
 _PART = 6
 """Each of these questions may take so many times fewer nodes than all the quests together."""
@@ -78,16 +80,12 @@ class Around:
         """Each as soon as it is known; what is left when the time is over is not decided."""
         try:
             self.worked = worked = spread_whole(self.whole, begun(self.whole), self.note)
-        except (Spent, MemoryError):
+        except (Spent, MemoryError) as over:
+            yield from (_not_looked(sort, _over(over)) for sort in SORTS)
             return
         left_out = bool(worked.spread.too_many or worked.spread.chasing)
         yield from (self._never(one, left_out) for one in never(worked))
-        if not left_out:
-            try:
-                self.never = never_before(worked, self.note)
-            except Spent:
-                return
-            yield from map(self._order, orders(worked, self.never))
+        yield from self._always_so(worked, left_out)
         watches = [*missable(worked), *self._through_walls(worked), *before_its_time(worked)]
         asked = asking(worked, watches)
         finder = WayFinder(self.project, self.whole, asked, self.most // _PART, self.note)
@@ -95,6 +93,17 @@ class Around:
         surely = not left_out and not asked.recoded.too_wide
         for number, watch in enumerate(watches):
             yield from self._watched(finder, questions[watch.key], watch, number, len(watches), surely)
+
+    def _always_so(self, worked: Worked, left_out: bool) -> Iterator[Remark]:
+        if left_out:
+            yield _not_looked("order", LEFT_OUT)
+            return
+        try:
+            self.never = never_before(worked, self.note)
+        except Spent as over:
+            yield _not_looked("order", _over(over))
+            return
+        yield from map(self._order, orders(worked, self.never))
 
     def points(self) -> Iterator[tuple[str, Way]]:
         """The shortest way to each stage, by `quest.stage`, where one was found and walked."""
@@ -124,7 +133,8 @@ class Around:
         for number, quest in enumerate(quests):
             try:
                 self.note("Comparing orders", number, len(quests))
-            except Spent:
+            except Spent as over:
+                yield _not_looked("any_order", _over(over))
                 return
             others: dict[Known, list[str]] = {}
             for other in quests[number + 1 :]:
@@ -161,7 +171,7 @@ class Around:
             action = next(a for a in self.whole.actions if a.name == one.name)
             subject, says = action.subject, f"{action.kind} by {name(action.control)} never does anything"
         if left_out:
-            return Remark("never", subject, says, "undecided", because="parts were too much and were left out")
+            return Remark("never", subject, says, "undecided", because=LEFT_OUT)
         return Remark("never", subject, says)
 
     def _order(self, one: Order) -> Remark:
@@ -195,7 +205,7 @@ class Around:
         if sought.out == "walked":
             self.seen.see(sought.way.reached)
         answer: Answer = "yes" if sought.out == "walked" else "undecided"
-        because = sought.because or "parts were too much and were left out"
+        because = sought.because or LEFT_OUT
         way = sought.way
         if sort == "wall":
             area = worked_from(finder, way)
@@ -220,6 +230,16 @@ class Around:
 def _is_at(quest: str, stage: str) -> Callable[[Run], bool]:
     """Whether a run has told that a quest has come to a stage."""
     return lambda run: any(e.what is Happening.STAGE and (e.subject, e.detail) == (quest, stage) for e in run.chronicle)
+
+
+def _over(over: Spent | MemoryError) -> str:
+    """What was over, as a reason."""
+    return "time" if isinstance(over, Spent) else "memory"
+
+
+def _not_looked(sort: Sort, because: str) -> Remark:
+    """That something of one sort is not known at all, which is not that there is none."""
+    return Remark(sort, "", "Not looked through to the end", "undecided", because=because)
 
 
 def listed(names: list[str]) -> str:
