@@ -11,6 +11,9 @@ from vocanta.server.proofs import PROVING
 
 
 class OnTheProof(Driven):
+    patience_s = 300
+    """A proof gives way to all else that runs on the machine."""
+
     def tearDown(self):
         PROVING.close()
         super().tearDown()
