@@ -101,9 +101,9 @@ def prove(asked: dict[str, Any], say: Say) -> None:
     note("Walking the ways that stood before", 0, 0)
     standing(project, program, asked["stood"], say)
     proving = Proving(project, (), program, asked["budget_s"], note=note)
-    found = []
+    found: dict[tuple[str, str], Proved] = {}
     for one in proving.quests():
-        found.append(one)
+        found[one.verdict.quest, one.verdict.what] = one
         say({"proved": proved_told(one)})
     for remark in proving.remarks() if proving.asked else ():
         say({"remark": remark_told(remark)})
@@ -115,7 +115,7 @@ def prove(asked: dict[str, Any], say: Say) -> None:
     for remark in proving.orders():
         say({"remark": remark_told(remark)})
     survey = Survey(project)
-    for one in found:
+    for one in found.values():
         if one.weight:
             mends = [mend_told(survey, m) for m in proving.ways_out(one, OF_THIS_S)]
             say({"ways_out": {"quest": one.verdict.quest, "what": one.verdict.what, "mends": mends}})

@@ -8,6 +8,7 @@ from unittest import mock
 from tests.core.proof import puzzles
 from vocanta.core.engine.wording import Words
 from vocanta.core.proof.routes import NoWay, Ways
+from vocanta.core.proving import proving
 from vocanta.core.proving.proving import prove
 from vocanta.core.proving.reports import sentence
 
@@ -53,11 +54,17 @@ class KnownAnswers(unittest.TestCase):
         self.assertEqual(sentence(one, Words(project)), f"Errand can be done: at most {one.way.counted} things to do")
         self.assertGreaterEqual(one.way.counted, 6)
 
+    def test_a_way_is_told_soon_and_the_shortest_when_there_is_time_left(self):
+        with mock.patch.object(proving, "SOON", 30):
+            told = [p for p in proving.Proving(puzzles.jugs()).quests() if p.verdict.what == "can"]
+        self.assertEqual([(p.way.walked, p.way.shortest) for p in told], [(True, False), (True, True)])
+        self.assertEqual(told[-1].way.counted, 6)
+
     def test_a_fault_of_the_proof_costs_only_the_verdicts_that_it_is_in(self):
-        def route(ways, question, what, eager=False):
+        def route(ways, question, what, *more):
             if what == "can":
                 raise NoWay("layer 1")
-            return honest(ways, question, what, eager)
+            return honest(ways, question, what, *more)
 
         honest = Ways.route
         with mock.patch.object(Ways, "route", route):

@@ -24,8 +24,8 @@ Afoot = Callable[[Flat, Place], tuple[float, Place]]
 """How many metres it is about to where a flat is done, from a place, and where one is behind it. None is the first place."""
 FEW_MOVES = 120
 """A part of so few moves needs no bringing down."""
-MOST_FOR_A_WAY = 1_500_000
-"""A shortest way is sought with at most so many nodes; one that takes more would take minutes."""
+SOON, MOST_FOR_A_WAY = 200_000, 1_500_000
+"""A shortest way is sought with at most so many nodes: at first, and when there is time left. More would take minutes."""
 MOST_AT_ONCE = 24
 """So many ways at most are weighed beside one another by their metres; fewer, where they are long."""
 MOST_ONWARD = 400
@@ -71,34 +71,35 @@ class Ways:
     ):
         self.recoded, self.note, self.afoot = recoded, note, afoot
         self.most = min(most, MOST_FOR_A_WAY)
-        self._brought_for: dict[tuple[Question, bool], _Brought] = {}
-        self._led: dict[tuple[Question, Aim], tuple[int, list[int]]] = {}
-        self._too_much: float = math.inf
-        """A question that hangs on so many columns was too much."""
+        self._part_for: dict[tuple[Question, bool], tuple[System, Minimised]] = {}
+        self._brought_for: dict[tuple[Question, bool, int], _Brought] = {}
+        self._led: dict[tuple[Question, Aim, int], tuple[int, list[int]]] = {}
+        self._too_much: dict[int, float] = {}
+        """By the most nodes how many columns a question hung on that was too much."""
 
-    def route(self, question: Question, what: Aim, eager: bool = False) -> Route | None:
+    def route(self, question: Question, what: Aim, eager: bool = False, most: int = MOST_FOR_A_WAY) -> Route | None:
         """A shortest way to where a question's event has happened, or is left behind for good; None where there is none.
 
         Of those with as few things to do it is about the shortest on foot (`afoot`): not all are weighed against another.
-        `eager`: clocks run out as soon as they may, else as late. Raises `TooLarge`.
+        `eager`: clocks run out as soon as they may, else as late. Raises `TooLarge`: it takes more than so many nodes.
         """
-        many = len(self.recoded.system.cone(question))
-        if many >= self._too_much:
+        many, most = len(self.recoded.system.cone(question)), min(most, self.most)
+        if many >= self._too_much.get(most, math.inf):
             raise TooLarge
         try:
-            return self._shortest(question, what, eager)
+            return self._shortest(question, what, eager, most)
         except TooLarge:
-            self._too_much = many
+            self._too_much[most] = many
             raise
 
-    def _shortest(self, question: Question, what: Aim, eager: bool) -> Route | None:
+    def _shortest(self, question: Question, what: Aim, eager: bool, most: int) -> Route | None:
         goal = what == "can"
-        if (question, goal) not in self._brought_for:
-            self._brought_for[question, goal] = self._brought(question, goal)
-        brought = self._brought_for[question, goal]
-        if (question, what) not in self._led:
-            self._led[question, what] = _led(brought, what)
-        target, layers = self._led[question, what]
+        if (question, goal, most) not in self._brought_for:
+            self._brought_for[question, goal, most] = self._brought(question, goal, most)
+        brought = self._brought_for[question, goal, most]
+        if (question, what, most) not in self._led:
+            self._led[question, what, most] = _led(brought, what)
+        target, layers = self._led[question, what, most]
         if not layers:
             return None
         small, reached, kept = brought.small, brought.reached, brought.kept
@@ -138,18 +139,23 @@ class Ways:
 
         return Route(way.flats, way.counted, row_is_there, shortest=False)
 
-    def _brought(self, question: Question, goal: bool) -> _Brought:
-        whole = self.recoded.system
-        cone = whole.cone(question)
-        part = whole.slice(cone, [question])
-        if goal:
-            part = _with_goal(part, part.questions[0])
-        few = len(part.moves) <= FEW_MOVES
-        small = Minimised(part) if few else minimised(part, costs=True, note=self.note)
+    def _brought(self, question: Question, goal: bool, most: int) -> _Brought:
+        part, small = self._brought_down(question, goal)
         its = small.system.questions[0]
-        kept = sorted(small.system.cone(its))
+        kept, numbers = sorted(small.system.cone(its)), sorted(self.recoded.system.cone(question))
         narrow = small.system.slice(kept, [its])
-        return _Brought(part, sorted(cone), small, kept, Reached(narrow, self.most, self.note), narrow.questions[0])
+        return _Brought(part, numbers, small, kept, Reached(narrow, most, self.note), narrow.questions[0])
+
+    def _brought_down(self, question: Question, goal: bool) -> tuple[System, Minimised]:
+        """The part that a question hangs on, and that brought down."""
+        if (question, goal) not in self._part_for:
+            part = self.recoded.system.slice(self.recoded.system.cone(question), [question])
+            if goal:
+                part = _with_goal(part, part.questions[0])
+            few = len(part.moves) <= FEW_MOVES
+            small = Minimised(part) if few else minimised(part, costs=True, note=self.note)
+            self._part_for[question, goal] = part, small
+        return self._part_for[question, goal]
 
 
 def _led(brought: _Brought, what: Aim) -> tuple[int, list[int]]:

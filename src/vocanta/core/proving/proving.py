@@ -18,6 +18,8 @@ from ..project.problems import Problem
 from ..project.records import Project
 from ..proof.answering import MOST_NODES, Answers
 from ..proof.any_way import Aim
+from ..proof.routes import SOON
+from ..proof.system import Question
 from ..proof.verdicts import Verdict, What, Worked, told, verdicts, worked_out
 from .around import Around, Remark
 from .going import quest_done
@@ -104,7 +106,9 @@ class Proving:
     # --- the quests
 
     def quests(self) -> Iterator[Proved]:
-        """What comes out for each quest: what is never so and what is not decided first, then each *yes* with its way."""
+        """What comes out for each quest: what is never so and what is not decided first, then each *yes* with its way. Where that
+        was come upon and a shorter one is found when there is time left, the same once more.
+        """
         if not self.asked:
             return
         worked, because = None, ""
@@ -127,11 +131,19 @@ class Proving:
         ways = sorted((v for v in self.found if v.answer == "yes"), key=lambda v: hangs_on[v.quest])
         yield from (self._without_way(v, because) for v in self.found if v.answer != "yes")
         finder = WayFinder(self.project, self.whole, worked, self.most, self._watch)
+        given_up = []
         for number, verdict in enumerate(ways):
             self.note(f"Walking the way: {self.words.name(verdict.quest)}", number, len(ways))
-            proved = self._with_way(worked, finder, verdict)
-            self._seen.see(proved.way.reached)
-            yield proved
+            sought = finder.sought(*self._asked_of(worked, verdict), SOON)
+            assert sought.out != "none", (verdict, "yes, but no way there")
+            given_up += [verdict] if sought.given_up else []
+            self._seen.see(sought.way.reached)
+            yield self._as_proved(verdict, sought)
+        for number, verdict in enumerate(given_up):
+            self.note(f"Looking for a shorter way: {self.words.name(verdict.quest)}", number, len(given_up))
+            sought = finder.shortest(*self._asked_of(worked, verdict))
+            if sought.out == "walked":
+                yield self._as_proved(verdict, sought)
 
     def _without_way(self, verdict: Verdict, because: str) -> Proved:
         if verdict.answer == "never" or because:
@@ -139,20 +151,15 @@ class Proving:
         too_much = columns_in_words(self.words, verdict.too_much)
         return Proved(verdict, because="too much: " + ", ".join(too_much))
 
-    def _with_way(self, worked: Worked, finder: WayFinder, verdict: Verdict) -> Proved:
+    def _asked_of(self, worked: Worked, verdict: Verdict) -> tuple[Question, Aim, Callable[[Run], bool] | None]:
+        """What is asked for a way to what a verdict says."""
         question = next(q for q in worked.recoded.system.questions if q.key == verdict.quest)
         what = verdict.what
-        aim: Aim = "can"
-        claim: Callable[[Run], bool] | None = None
         if what in ("stuck", "lost"):
-            aim = what
-        else:
-            claim = quest_done(verdict.quest, "done" if what == "can" else what)
-            if what != "can":
-                question = replace(question, event=worked.recoded.events[verdict.quest, what])
-        sought = finder.sought(question, aim, claim)
-        assert sought.out != "none", (verdict, "yes, but no way there")
-        return self._as_proved(verdict, sought)
+            return question, what, None
+        if what != "can":
+            question = replace(question, event=worked.recoded.events[verdict.quest, what])
+        return question, "can", quest_done(verdict.quest, "done" if what == "can" else what)
 
     @staticmethod
     def _as_proved(verdict: Verdict, sought: Sought) -> Proved:

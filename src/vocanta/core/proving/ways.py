@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any, Literal
 
@@ -19,7 +19,7 @@ from ..project.records import Project
 from ..project.tree import plain
 from ..proof.any_way import Aim
 from ..proof.diagrams import TooLarge
-from ..proof.routes import NoWay, Route, Ways
+from ..proof.routes import MOST_FOR_A_WAY, NoWay, Route, Ways
 from ..proof.system import Question
 from ..proof.values import is_counted
 from ..proof.verdicts import Worked
@@ -83,6 +83,8 @@ class Sought:
     out: Out
     way: Way = NO_WAY
     because: str = ""
+    given_up: bool = False
+    """Whether the shortest way was too much to find, and a larger `most` may find it."""
 
 
 class Spent(Exception):
@@ -99,22 +101,26 @@ class WayFinder:
         spot = Spot(begins.level, begins.player.x, begins.player.y)
         self._ways = Ways(worked.recoded, most, note, Afoot(worked.program, worked.places, spot))
 
-    def sought(self, question: Question, aim: Aim, claim: Callable[[Run], bool] | None = None) -> Sought:
+    def sought(
+        self, question: Question, aim: Aim, claim: Callable[[Run], bool] | None = None, most: int = MOST_FOR_A_WAY
+    ) -> Sought:
         """The shortest way to where a question's event has happened or is left behind for good, that can be gone; where none
         of the shortest can, or they are too much to find, one that was come upon.
 
-        `claim` says of a run whether what is promised has come about; without it the situation decides.
+        `claim` says of a run whether what is promised has come about; without it the situation decides. `most`: so many
+        nodes the search for the shortest takes.
         """
-        told = Sought("undecided", because="no way was found within the memory")
+        told, given_up = Sought("undecided", because="no way was found within the memory"), False
         try:
-            for seek in (self._early, self._late, self._ways.other):
+            for seek in (self._early, self._late, self._other):
                 try:
-                    found = seek(question, aim)
+                    found = seek(question, aim, most)
                 except (TooLarge, MemoryError):
+                    given_up = True
                     continue
                 if found is not None:
                     told = self._walked(found, claim or self._left_there(found))
-                elif seek != self._ways.other:
+                elif seek != self._other:
                     return Sought("none")
                 if told.out == "walked":
                     break
@@ -122,15 +128,29 @@ class WayFinder:
             return Sought("undecided", because="time")
         except NoWay as fault:
             return Sought("undecided", because=f"the proof failed, which is a fault of ours: {fault}")
-        return told
+        return replace(told, given_up=given_up)
 
-    def _early(self, question: Question, aim: Aim) -> Route | None:
+    def shortest(self, question: Question, aim: Aim, claim: Callable[[Run], bool] | None = None) -> Sought:
+        """The shortest way once more, with as much memory as there may be; nothing is come upon instead."""
+        try:
+            found = self._early(question, aim, MOST_FOR_A_WAY)
+            if found is not None:
+                return self._walked(found, claim or self._left_there(found))
+        except (TooLarge, MemoryError, Spent, NoWay):
+            pass  # What was told before stands.
+        return Sought("undecided")
+
+    def _early(self, question: Question, aim: Aim, most: int) -> Route | None:
         """A shortest way on which clocks run out as soon as they may."""
-        return self._ways.route(question, aim, eager=True)
+        return self._ways.route(question, aim, True, most)
 
-    def _late(self, question: Question, aim: Aim) -> Route | None:
+    def _late(self, question: Question, aim: Aim, most: int) -> Route | None:
         """The same as late as they may."""
-        return self._ways.route(question, aim)
+        return self._ways.route(question, aim, False, most)
+
+    def _other(self, question: Question, aim: Aim, most: int) -> Route | None:
+        """Some way that was come upon."""
+        return self._ways.other(question, aim)
 
     def _walked(self, found: Route, claim: Callable[[Run], bool]) -> Sought:
         """A way gone; where chance plays a part, with one chance after the other until it falls so."""
