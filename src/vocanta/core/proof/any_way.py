@@ -13,7 +13,7 @@ from .resting import Walks
 from .system import Move, Question, Situation, System, values_in
 
 Aim = Literal["can", "stuck", "lost"]
-SITUATIONS, WALKS = 4_000, 400
+SITUATIONS, WALKS = 4_000, 100
 """So many situations are looked at for an event, and so many walks made to be left without it."""
 
 

@@ -125,10 +125,11 @@ class Proving:
                 yield from (Proved(v, because=because) for v in self.found)
                 return
             self.found = told(worked, known)
-        # What hangs on little first: where the time ends, the most is known then.
+        # That it can be done first, and of that what hangs on little: where the time ends, the most is known then.
         system = worked.recoded.system
         hangs_on = {question.key: len(system.cone(question)) for question in system.questions}
-        ways = sorted((v for v in self.found if v.answer == "yes"), key=lambda v: hangs_on[v.quest])
+        yes = (v for v in self.found if v.answer == "yes")
+        ways = sorted(yes, key=lambda v: (v.what != "can", hangs_on[v.quest]))
         yield from (self._without_way(v, because) for v in self.found if v.answer != "yes")
         finder = WayFinder(self.project, self.whole, worked, self.most, self._watch)
         given_up = []
