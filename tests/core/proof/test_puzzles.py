@@ -60,6 +60,18 @@ class KnownAnswers(unittest.TestCase):
         self.assertEqual([(p.way.walked, p.way.shortest) for p in told], [(True, False), (True, True)])
         self.assertEqual(told[-1].way.counted, 6)
 
+    def test_a_fault_in_looking_for_a_shorter_way_is_told(self):
+        def route(ways, question, what, eager, most):
+            if most > 30:
+                raise NoWay("layer 1")
+            return honest(ways, question, what, eager, most)
+
+        honest = Ways.route
+        with mock.patch.object(proving, "SOON", 30), mock.patch.object(Ways, "route", route):
+            told = [p for p in proving.Proving(puzzles.jugs()).quests() if p.verdict.what == "can"]
+        self.assertEqual([p.verdict.answer for p in told], ["yes", "undecided"])
+        self.assertIn("a fault of ours: layer 1", told[-1].because)
+
     def test_a_fault_of_the_proof_costs_only_the_verdicts_that_it_is_in(self):
         def route(ways, question, what, *more):
             if what == "can":

@@ -138,8 +138,8 @@ class Around:
                 return
             others: dict[Known, list[str]] = {}
             for other in quests[number + 1 :]:
-                pair = self.seen.pair(quest, other, self.never, reached)
-                others.setdefault(pair.known, []).append(self.words.name(other.key))
+                known = self.seen.pair(quest, other, self.never, reached)
+                others.setdefault(known, []).append(self.words.name(other.key))
             if "any" in others:
                 yield Remark("any_order", quest.key, f"comes in any order with {listed(others['any'])}, stage by stage")
             if "but for some" in others:

@@ -7,7 +7,6 @@ tells of and no proof rules out is not decided.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Literal
 
 from ..project.records import Quest
@@ -16,15 +15,7 @@ from ..proof.wide import NeverBefore
 Stage = tuple[str, str]
 """A quest and one of its stages, by their names."""
 Known = Literal["any", "but for some", "open"]
-
-
-@dataclass(frozen=True, slots=True)
-class Pair:
-    """Two quests: whether their stages come in `any` order, in any but for some that never come so, or that is `open`."""
-
-    quest: str
-    other: str
-    known: Known
+"""Whether the stages of two quests come in `any` order, in any but for some that never come so, or that is `open`."""
 
 
 class Orders:
@@ -45,7 +36,7 @@ class Orders:
         """Whether some way has come to a stage before it came to another."""
         return any(way[stage] < way.get(before, len(way)) for way in self._ways.get(stage, ()))
 
-    def pair(self, quest: Quest, other: Quest, never: NeverBefore, reached: frozenset[Stage]) -> Pair:
+    def pair(self, quest: Quest, other: Quest, never: NeverBefore, reached: frozenset[Stage]) -> Known:
         """What is known of two quests: of the stages that are ever `reached`."""
         ruled_out = False
         for one, its, two, theirs in ((quest.key, quest, other.key, other), (other.key, other, quest.key, quest)):
@@ -55,5 +46,5 @@ class Orders:
                         if (a, b) in never.get((one, two), ()):
                             ruled_out = True
                         elif not self.is_seen((one, stage.key), (two, before.key)):
-                            return Pair(quest.key, other.key, "open")
-        return Pair(quest.key, other.key, "but for some" if ruled_out else "any")
+                            return "open"
+        return "but for some" if ruled_out else "any"

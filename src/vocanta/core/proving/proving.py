@@ -142,8 +142,8 @@ class Proving:
             yield self._as_proved(verdict, sought)
         for number, verdict in enumerate(given_up):
             self.note(f"Looking for a shorter way: {self.words.name(verdict.quest)}", number, len(given_up))
-            sought = finder.shortest(*self._asked_of(worked, verdict))
-            if sought.out == "walked":
+            sought = finder.sought(*self._asked_of(worked, verdict), upon=False)
+            if sought.out == "walked" or sought.fault:
                 yield self._as_proved(verdict, sought)
 
     def _without_way(self, verdict: Verdict, because: str) -> Proved:

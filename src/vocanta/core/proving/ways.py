@@ -85,6 +85,8 @@ class Sought:
     because: str = ""
     given_up: bool = False
     """Whether the shortest way was too much to find, and a larger `most` may find it."""
+    fault: bool = False
+    """Whether the proof itself failed; that is never kept quiet."""
 
 
 class Spent(Exception):
@@ -102,17 +104,22 @@ class WayFinder:
         self._ways = Ways(worked.recoded, most, note, Afoot(worked.program, worked.places, spot))
 
     def sought(
-        self, question: Question, aim: Aim, claim: Callable[[Run], bool] | None = None, most: int = MOST_FOR_A_WAY
+        self,
+        question: Question,
+        aim: Aim,
+        claim: Callable[[Run], bool] | None = None,
+        most: int = MOST_FOR_A_WAY,
+        upon: bool = True,
     ) -> Sought:
         """The shortest way to where a question's event has happened or is left behind for good, that can be gone; where none
         of the shortest can, or they are too much to find, one that was come upon.
 
         `claim` says of a run whether what is promised has come about; without it the situation decides. `most`: so many
-        nodes the search for the shortest takes.
+        nodes the search for the shortest takes; `upon`: whether one may be come upon instead.
         """
         told, given_up = Sought("undecided", because="no way was found within the memory"), False
         try:
-            for seek in (self._early, self._late, self._other):
+            for seek in (self._early, self._late, *([self._other] if upon else [])):
                 try:
                     found = seek(question, aim, most)
                 except (TooLarge, MemoryError):
@@ -127,18 +134,9 @@ class WayFinder:
         except Spent:
             return Sought("undecided", because="time")
         except NoWay as fault:
-            return Sought("undecided", because=f"the proof failed, which is a fault of ours: {fault}")
+            because = f"the proof failed, which is a fault of ours: {fault}"
+            return Sought("undecided", because=because, fault=True)
         return replace(told, given_up=given_up)
-
-    def shortest(self, question: Question, aim: Aim, claim: Callable[[Run], bool] | None = None) -> Sought:
-        """The shortest way once more, with as much memory as there may be; nothing is come upon instead."""
-        try:
-            found = self._early(question, aim, MOST_FOR_A_WAY)
-            if found is not None:
-                return self._walked(found, claim or self._left_there(found))
-        except (TooLarge, MemoryError, Spent, NoWay):
-            pass  # What was told before stands.
-        return Sought("undecided")
 
     def _early(self, question: Question, aim: Aim, most: int) -> Route | None:
         """A shortest way on which clocks run out as soon as they may."""
