@@ -5,7 +5,7 @@ import { useQuietly } from '@/page/quietly'
 import SectionHead from '@/parts/SectionHead.vue'
 import { useProof, type Remark, type Verdict, type Way, type WayOut } from '@/stores/proof'
 import WaySteps from './WaySteps.vue'
-import { addressOf, ASKED, meaningOf, titleOf } from './words'
+import { addressOf, ASKED, meaningOf, titleOf, undecidedBecause } from './words'
 
 /** One verdict of a quest, or one thing that came out around them: what it means, the way there, and the ways out. */
 const props = defineProps<{ quest?: string; verdict?: Verdict; remark?: Remark }>()
@@ -17,7 +17,9 @@ const one = computed(() => props.verdict ?? props.remark)
 const way = computed<Way | undefined>(() => one.value?.way)
 const stale = computed(() => (props.verdict ? proof.isStale(props.verdict) : proof.remarksStale))
 const above = computed(() =>
-  props.verdict ? `${props.quest} · ${ASKED[props.verdict.what]}` : `${props.remark?.whose} · around the quests`,
+  (props.verdict ? [props.quest, ASKED[props.verdict.what]] : [props.remark?.whose, 'around the quests'])
+    .filter(Boolean)
+    .join(' · '),
 )
 const title = computed(() =>
   props.verdict ? titleOf(props.verdict, props.quest ?? '') : `${props.remark?.whose} ${props.remark?.says}`,
@@ -25,7 +27,7 @@ const title = computed(() =>
 const meaning = computed(() => {
   if (props.verdict) return meaningOf(props.verdict)
   const { sort, answer, because } = props.remark!
-  if (answer === 'undecided') return `It is not decided: ${because}.`
+  if (answer === 'undecided') return undecidedBecause(because)
   return {
     never: 'No way to play leads to it. It can be taken out, or something has to lead there.',
     missed: 'After these it is out of reach for good, while the level goes on.',

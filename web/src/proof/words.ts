@@ -58,11 +58,17 @@ export function titleOf(verdict: Verdict, quest: string): string {
   }[verdict.what]
 }
 
+/** Why something is not decided, in a sentence. */
+export function undecidedBecause(because: string): string {
+  const over = because === 'time' || because === 'memory' ? `the ${because} for it was over` : because
+  return `It is not decided: ${over}. That is no guess either way.`
+}
+
 /** What a verdict means, in a sentence. */
 export function meaningOf(verdict: Verdict): string {
   if (verdict.answer === 'coming') return 'It is being worked out, or will be when the project is proved.'
   const length = verdict.way.shortest ? 'shortest way' : 'way'
-  if (verdict.answer === 'undecided') return `It is not decided: ${verdict.because}. That is no guess either way.`
+  if (verdict.answer === 'undecided') return undecidedBecause(verdict.because)
   if (verdict.answer === 'yes') {
     const said = {
       can: `The ${length} to its end. It was walked by the game itself, on foot, from the start.`,
