@@ -20,6 +20,8 @@ from .system import Move, Situation, System, values_in
 sys.setrecursionlimit(max(sys.getrecursionlimit(), 20_000))
 """Diagrams are gone through level by level, and a big campaign has hundreds of columns."""
 EMPTY, END = 0, 1
+DONE = 0
+"""The rest of steps of which nothing is left."""
 TOLD_EVERY = 4_096
 """After so many nodes it is told how many there are."""
 Row = tuple[tuple[int, int], ...]
@@ -193,8 +195,17 @@ class Diagrams:
         return Step(tuple(rows))
 
 
+Rests = tuple[int, ...]
+"""What is left of some steps below a level, by number."""
+Ways = tuple[tuple[int, int, int], ...]
+"""From which value of a level to which, and the number of the rests of all steps that lead there."""
+
+
 class Going:
-    """Some steps over some diagrams: what they lead to, once or again and again. What was found out is kept for later."""
+    """Some steps over some diagrams: what they lead to, once or again and again. What was found out is kept for later.
+
+    Steps that begin at one level and lead from one value to one other there are gone as one.
+    """
 
     def __init__(self, diagrams: Diagrams, steps: Iterable[Step]):
         steps = list(dict.fromkeys(steps))
@@ -202,12 +213,19 @@ class Going:
         self._rests: dict[tuple[tuple[int, Row], ...], int] = {(): 0}
         self._at: list[tuple[int, Row, int]] = [(-1, (), 0)]
         """For each rest of a step its highest level, the pairs there, and the rest behind it."""
-        self._from: dict[int, dict[int, list[tuple[int, int]]]] = {}
-        """By the level at which steps begin, and the value there, to which value they lead, and their rest."""
+        self._numbers: dict[Rests, int] = {(0,): DONE}
+        self._several: list[Rests] = [(0,)]
+        self._ways: dict[tuple[int, int], Ways | None] = {}
+        by_level: dict[int, list[int]] = {}
         for step in steps:
-            by_value, rest = self._from.setdefault(step.top, {}), self._rest(step.rows[1:])
-            for value, to in step.rows[0][1]:
-                by_value.setdefault(value, []).append((to, rest))
+            by_level.setdefault(step.top, []).append(self._rest(step.rows))
+        self._from: dict[int, dict[int, list[tuple[int, int]]]] = {}
+        """By the level at which steps begin, and the value there, to which value they lead, and their rests."""
+        for level, rests in by_level.items():
+            by_value = self._from[level] = {}
+            # Those that stay at their value come first, and again and again: so the others start from more.
+            for value, to, behind in sorted(self._ways_of(self._number(rests), level) or (), key=_leaves):
+                by_value.setdefault(value, []).append((to, behind))
         self._done: dict[tuple[int, int], int] = {}
         self._onced: dict[tuple[int, int], int] = {}
         self._fired: dict[tuple[int, int, int], int] = {}
@@ -220,6 +238,35 @@ class Going:
             self._at.append((*rows[0], behind))
         return self._rests[rows]
 
+    def _number(self, rests: Iterable[int]) -> int:
+        """The number of some rests together."""
+        several = tuple(sorted(set(rests)))
+        if several not in self._numbers:
+            self._numbers[several] = len(self._several)
+            self._several.append(several)
+        return self._numbers[several]
+
+    def _ways_of(self, rests: int, level: int) -> Ways | None:
+        """How some rests lead on at a level; None where none of them touches it."""
+        key = rests, level
+        if key not in self._ways:
+            several = self._several[rests]
+            if all(self._at[rest][0] < level for rest in several):
+                self._ways[key] = None
+            else:
+                self._ways[key] = tuple(self._parted(several, level))
+        return self._ways[key]
+
+    def _parted(self, rests: Rests, level: int) -> Iterator[tuple[int, int, int]]:
+        passing = [rest for rest in rests if self._at[rest][0] < level]
+        size = self.d.sizes[self.d.order[level]]
+        led: dict[tuple[int, int], list[int]] = {(v, v): [*passing] for v in range(size)} if passing else {}
+        for top, row, behind in (self._at[rest] for rest in rests):
+            for pair in row if top == level else ():
+                led.setdefault(pair, []).append(behind)
+        for (value, to), behinds in led.items():
+            yield value, to, self._number(behinds)
+
     def once(self, node: int, within: int = -1) -> int:
         """What the steps lead to from a set, as far as it lies within another; -1 for any."""
         if node <= END or not within:
@@ -231,37 +278,37 @@ class Going:
             below, inside = d.nodes[node], d.nodes[within] if within > 0 else ()
             new = [self.once(b, inside[v] if inside else -1) if b else EMPTY for v, b in enumerate(below)]
             for value, here in self._from.get(level, {}).items():
-                for to, rest in here if below[value] else ():
-                    part = self._led(below[value], inside[to] if inside else -1, rest, False)
+                for to, rests in here if below[value] else ():
+                    part = self._led(below[value], inside[to] if inside else -1, rests, False)
                     new[to] = d.union(new[to], part)
             found = self._onced[key] = d.node(level, tuple(new))
         return found
 
-    def _led(self, node: int, within: int, rest: int, closing: bool) -> int:
-        """What the rest of a step leads to from a node; `closing`: closed again under the steps below."""
+    def _led(self, node: int, within: int, rests: int, closing: bool) -> int:
+        """What the rests of some steps lead to from a node; `closing`: closed again under the steps below."""
         if not node or not within:
             return EMPTY
         d = self.d
-        if not rest:
+        if rests == DONE:
             return node if within < 0 else d.meet(node, within)
-        known, key = self._fired if closing else self._imaged, (node, within, rest)
+        known, key = self._fired if closing else self._imaged, (node, within, rests)
         found = known.get(key)
         if found is None:
             level, inside = d.levels[node], d.nodes[within] if within > 0 else ()
             below, new = d.nodes[node], [EMPTY] * len(d.nodes[node])
-            top, row, behind = self._at[rest]
-            if level > top:
+            ways = self._ways_of(rests, level)
+            if ways is None:
                 for value, b in enumerate(below):
                     if b:
-                        new[value] = self._led(b, inside[value] if inside else -1, rest, closing)
+                        new[value] = self._led(b, inside[value] if inside else -1, rests, closing)
             else:
-                for value, to in row:
+                for value, to, behind in ways:
                     if below[value]:
                         part = self._led(below[value], inside[to] if inside else -1, behind, closing)
                         new[to] = d.union(new[to], part)
             found = known[key] = self._closed(level, new, inside) if closing else d.node(level, tuple(new))
             if not len(known) % TOLD_EVERY:
-                d.weigh(len(self._fired) + len(self._imaged))
+                d.weigh(len(self._fired) + len(self._imaged) + len(self._ways))
         return found
 
     def closed(self, node: int, within: int = -1) -> int:
@@ -282,22 +329,27 @@ class Going:
 
     def _closed(self, level: int, below: list[int], inside: Sequence[int]) -> int:
         """The node of a level whose nodes below are closed, closed under what begins at it."""
-        steps = self._from.get(level)
-        if steps:
-            union, led = self.d.union, self._led
-            waiting = {value: None for value in steps if below[value]}
-            while waiting:
-                value = next(iter(waiting))
-                del waiting[value]
-                for to, rest in steps[value]:
-                    part = led(below[value], inside[to] if inside else -1, rest, True)
-                    if part and part != below[to]:
-                        wider = union(below[to], part)
-                        if wider != below[to]:
-                            below[to] = wider
-                            if to in steps:
-                                waiting[to] = None
+        steps = self._from.get(level, {})
+        union, led = self.d.union, self._led
+        waiting = {value: None for value in steps if below[value]}
+        while waiting:
+            value = next(iter(waiting))
+            del waiting[value]
+            for to, rests in steps[value]:
+                allowed = inside[to] if inside else -1
+                wider = union(below[to], led(below[value], allowed, rests, True))
+                while to == value and wider != below[to]:
+                    below[to] = wider
+                    wider = union(wider, led(wider, allowed, rests, True))
+                if wider != below[to]:
+                    below[to] = wider
+                    if to in steps:
+                        waiting[to] = None
         return self.d.node(level, tuple(below))
+
+
+def _leaves(way: tuple[int, int, int]) -> bool:
+    return way[0] != way[1]
 
 
 # --- the order of the levels

@@ -36,9 +36,9 @@ class Seen:
 
 
 class Walks:
-    """Walks through a system that note what they see. Deterministic."""
+    """Walks through a system that note what they see, beside what was seen before. Deterministic."""
 
-    def __init__(self, system: System):
+    def __init__(self, system: System, seen: Seen | None = None):
         self._random = random.Random(0)
         self._system, self._relaxed = system, Relaxed(system)
         self._moves = system.moves
@@ -48,8 +48,11 @@ class Walks:
             for column, mask in move.when:
                 for value in values_in(~mask & (1 << system.sizes[column]) - 1):
                     self._lets[column][value] &= ~(1 << n)
-        self._asked = [column for column, lets in enumerate(self._lets) if any(of != -1 for of in lets)]
-        self.seen = Seen()
+        self._asked = {
+            column: n
+            for n, column in enumerate(c for c, lets in enumerate(self._lets) if any(of != -1 for of in lets))
+        }
+        self.seen = Seen() if seen is None else seen
 
     def walk(self, count: int) -> Iterator[None]:
         """Walk so many times, and note what comes of it for all questions; a stop after each walk."""
@@ -120,26 +123,46 @@ class Walks:
         drawn = self._random.random
         liking = [drawn() for _ in self._moves]
         at, gone = self._system.first, list[Move]()
+        opened = _Halves([self._lets[column][at[column]] for column in self._asked])
         for _ in range(longest):
-            lets = may
-            for column in self._asked:
-                lets &= self._lets[column][at[column]]
-            open_moves = list(values_in(lets))
-            if drawn() < steady:
-                open_moves.sort(key=liking.__getitem__)
-            else:
-                self._random.shuffle(open_moves)
-            to = at
-            for move in (self._moves[number] for number in open_moves):
+            open_moves, steadily, to = list(values_in(opened.all & may)), drawn() < steady, at
+            while open_moves and to == at:
+                number = min(open_moves, key=liking.__getitem__) if steadily else open_moves[int(drawn() * len(open_moves))]
+                open_moves.remove(number)
+                move = self._moves[number]
                 to = move.after(at)
                 if to != at or move.events:
                     gone.append(move)
-                if to != at:
-                    break
             if to == at:
                 break
+            for column, _ in move.then:
+                if to[column] != at[column] and column in self._asked:
+                    opened.put(self._asked[column], self._lets[column][to[column]])
             at = to
         return at, gone
+
+
+class _Halves:
+    """What all of some sets hold, kept for each half of them and each half of a half: one is changed in few steps."""
+
+    def __init__(self, several: Sequence[int]):
+        self._count = max(len(several), 1)
+        self._of = [-1] * self._count + (list(several) or [-1])
+        for n in range(self._count - 1, 0, -1):
+            self._of[n] = self._of[2 * n] & self._of[2 * n + 1]
+
+    @property
+    def all(self) -> int:
+        """What all of them hold."""
+        return self._of[1]
+
+    def put(self, number: int, one: int) -> None:
+        """Put another for one of them."""
+        n, of = number + self._count, self._of
+        of[n] = one
+        while n > 1:
+            n //= 2
+            of[n] = of[2 * n] & of[2 * n + 1]
 
 
 class _After:

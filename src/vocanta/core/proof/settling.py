@@ -23,7 +23,7 @@ class Settling:
     """
 
     def __init__(self, system: System, small: System, note: Note = unnoted):
-        self._walks, self._confining, self._note = Walks(small), Confining(system), note
+        self._small, self._walks, self._confining, self._note = small, Walks(small), Confining(system), note
         self._asked = list(zip(small.questions, system.questions, strict=True))
         self._never: dict[str, Answers] = {}
 
@@ -42,12 +42,13 @@ class Settling:
             yield question.key, self._so_far(question)
 
     def longer(self, keys: Collection[str]) -> Iterator[tuple[str, Answers]]:
-        """The answers to some questions, by many walks."""
-        walks = self._walks
+        """The answers to some questions, by many walks through what each hangs on."""
         for question in (q for q, _ in self._asked if q.key in keys):
             self._note("Walking about longer", 0, 1)
-            self._without(question, walks.without(MORE, question))
-            self._without(question, walks.without(CLOSELY, question, closely=True))
+            part = self._small.slice(self._small.cone(question), [question])
+            walks, asked = Walks(part, self._walks.seen), part.questions[0]
+            self._without(question, walks.without(MORE, asked))
+            self._without(question, walks.without(CLOSELY, asked, closely=True))
             yield question.key, self._so_far(question)
 
     def _without(self, question: Question, walks: Iterator[None]) -> None:
