@@ -21,7 +21,7 @@ MOST_EXPLORED = 400
 """A product with more values within is not joined."""
 MOST_KEPT = 60
 """Nor is one that comes down to more than this."""
-WORTH = 0.5
+WORTH = 0.7
 """A join that leaves more than this share of the product is made only where that is small."""
 SMALL = 16
 Outside = tuple[tuple[tuple[int, int], ...], tuple[tuple[int, Table], ...], int, int]
@@ -145,7 +145,7 @@ class _Work:
         return joined
 
     def _worth(self) -> Iterator[tuple[float, int, int]]:
-        """The pairs that may be joined, the best first: moves shared for each touched, and for each doubling of values."""
+        """The pairs that may be joined, the best first: moves shared for each touched, and for each value."""
         seen: set[tuple[int, int]] = set()
         for move in self.moves.values():
             touched = sorted(c for c in move.touched if self.sizes[c] > 1)
@@ -158,7 +158,7 @@ class _Work:
 
     def _price(self, one: int, other: int) -> float:
         a, b = self.by_column[one], self.by_column[other]
-        return -len(a & b) / len(a | b) / math.log2(self.sizes[one] * self.sizes[other])
+        return -len(a & b) / len(a | b) / (self.sizes[one] + self.sizes[other])
 
     def _may(self, one: int, other: int) -> bool:
         if self.needed[one] != self.needed[other] or (one in self.asked and other in self.asked):

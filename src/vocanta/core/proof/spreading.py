@@ -99,7 +99,7 @@ class _Work:
             return
         self.found[number] = found
         self._stamps[number] = self._stamp(number)
-        self.growing[number] = [_Growing(self.together, flat) for flat in found.flats]
+        self.growing[number] = [_Growing(self.together, flat, found.asked) for flat in found.flats]
         for one in self.growing[number]:
             one.add()
 
@@ -134,11 +134,16 @@ def _left(together: Together, asked: Sequence[tuple[int, int]]) -> int:
 
 
 class _Growing:
-    """One flat while pairs are added: what it asks as facts, what it puts, and how it moves the columns that it moves."""
+    """One flat while pairs are added: what it asks as facts, what it puts, and how it moves the columns that it moves.
 
-    def __init__(self, together: Together, flat: Flat):
+    `asked`: what its action was asked of. Where one of those has come to more values since, the flat knows nothing of them:
+    it goes for those that there were, until its action is taken apart again.
+    """
+
+    def __init__(self, together: Together, flat: Flat, asked: Iterable[int]):
         self.together, facts = together, together.facts
         self._asked = [(facts.mask(n, spans), facts.of_column[n]) for n, spans in flat.when.items()]
+        self._knew = [(facts.of_column[n] & together.reached, facts.of_column[n]) for n in asked if n not in flat.when]
         self._written = sum(facts.of_column[n] for n in flat.then)
         self._put: list[int] = []
         self._moved: list[list[tuple[int, int]]] = []
@@ -157,8 +162,9 @@ class _Growing:
 
     def add(self) -> bool:
         """Add the pairs that come by it; whether there were new ones."""
-        left = _left(self.together, self._asked)
-        rows = self.together.rows
+        rows, reached = self.together.rows, self.together.reached
+        grown = [(knew, whole) for knew, whole in self._knew if reached & whole != knew]
+        left = _left(self.together, [*self._asked, *grown])
         now = left, *(rows[b] & left for moved in self._moved for b, _ in moved)
         if not left or now == self._last:
             return False
