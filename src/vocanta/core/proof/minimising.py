@@ -263,15 +263,17 @@ class _Local:
         """Find all states that come together, whatever is outside; whether they are few enough."""
         numbers = {self.first: 0}
         self.states, self.arrows = [self.first], []
-        can = self._can()
-        at = 0
+        can, at = self._can(), 0
+        still = sum(1 << n for n, (_, _, tables) in enumerate(self._steps) if not any(tables))
         while at < len(self.states):
             state = self.states[at]
             found: set[tuple[int, int]] = set()
             open_steps = -1
             for of_value, value in zip(can, state, strict=True):
                 open_steps &= of_value[value]
-            for n in values_in(open_steps):
+            # Most steps change nothing within.
+            found.update((label, at) for n in values_in(open_steps & still) if (label := self._steps[n][0]))
+            for n in values_in(open_steps & ~still):
                 label, _, tables = self._steps[n]
                 to = tuple(v if t is None else t[v] for t, v in zip(tables, state, strict=True))
                 number = numbers.get(to)

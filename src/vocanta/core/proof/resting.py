@@ -15,7 +15,7 @@ from operator import or_
 
 from .diagrams import Diagrams, Going, TooLarge, events_of, placed
 from .relaxed import Relaxed
-from .system import Move, Question, Situation, System, values_in
+from .system import Letting, Move, Question, Situation, System, values_in
 
 MANNERS = ((800, 0.0), (800, 0.9))
 """How many moves a walk has at most, and how often it does what it likes best: some walks take turns with others."""
@@ -42,21 +42,13 @@ class Walks:
         self._random = random.Random(0)
         self._system, self._relaxed = system, Relaxed(system)
         self._moves = system.moves
-        self._lets = [[-1] * size for size in system.sizes]
-        """For each column and value the moves that it lets, bit n for move n."""
-        for n, move in enumerate(self._moves):
-            for column, mask in move.when:
-                for value in values_in(~mask & (1 << system.sizes[column]) - 1):
-                    self._lets[column][value] &= ~(1 << n)
-        self._asked = {
-            column: n
-            for n, column in enumerate(c for c, lets in enumerate(self._lets) if any(of != -1 for of in lets))
-        }
+        self._letting = Letting(system.sizes, system.moves)
+        self._asked = {column: n for n, column in enumerate(self._letting.by_column)}
         self.seen = Seen() if seen is None else seen
 
     def walk(self, count: int) -> Iterator[None]:
         """Walk so many times, and note what comes of it for all questions; a stop after each walk."""
-        for at, moves in self._walks(count, (1 << len(self._moves)) - 1):
+        for at, moves in self._walks(count, self._letting.all):
             happened = reduce(or_, (move.events for move in moves), 0)
             for question in self._system.questions:
                 if happened >> question.event & 1:
@@ -123,7 +115,8 @@ class Walks:
         drawn = self._random.random
         liking = [drawn() for _ in self._moves]
         at, gone = self._system.first, list[Move]()
-        opened = _Halves([self._lets[column][at[column]] for column in self._asked])
+        lets = self._letting.by_column
+        opened = _Halves([of[at[column]] for column, of in lets.items()])
         for _ in range(longest):
             open_moves, steadily, to = list(values_in(opened.all & may)), drawn() < steady, at
             while open_moves and to == at:
@@ -137,7 +130,7 @@ class Walks:
                 break
             for column, _ in move.then:
                 if to[column] != at[column] and column in self._asked:
-                    opened.put(self._asked[column], self._lets[column][to[column]])
+                    opened.put(self._asked[column], lets[column][to[column]])
             at = to
         return at, gone
 

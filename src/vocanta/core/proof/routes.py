@@ -16,7 +16,7 @@ from .any_way import Aim, AnyWay
 from .diagrams import TooLarge
 from .flats import Flat
 from .minimising import Minimised, minimised
-from .system import Move, Question, Situation, System
+from .system import Letting, Move, Question, Situation, System
 from .values import Recoded
 
 Place = Hashable
@@ -206,6 +206,7 @@ class _Going:
 
     def __init__(self, part: System, flats: Mapping[Move, Sequence[Flat]], afoot: Afoot):
         self._part, self._flats, self._afoot = part, flats, afoot
+        self._letting = Letting(part.sizes, part.moves)
 
     def gone(self, guide: _Guide, eager: bool) -> _Onward:
         """A way, of those weighed the one of the fewest metres."""
@@ -257,9 +258,9 @@ class _Going:
     def _run_out(self, way: _Onward, number: int, guide: _Guide) -> _Onward:
         """The same with the clocks that may run out at once without leaving the ways; no farther than where they lead."""
         seen = {way.at}
-        clocks = [m for m in self._part.moves if m.clock and not m.cost]
         while True:
-            going = (m for m in clocks if m.holds(way.at) and m.after(way.at) not in seen)
+            can = map(self._part.moves.__getitem__, self._letting.at(way.at))
+            going = (m for m in can if m.clock and not m.cost and m.after(way.at) not in seen)
             found = next((m for m in going if guide.has(number, m.after(way.at))), None)
             if found is None:
                 return way
@@ -276,8 +277,8 @@ class _Going:
         while waiting:
             later: list[Situation] = []
             for here in waiting:
-                for move in self._part.moves:
-                    if (move.cost and last) or not move.holds(here):
+                for move in map(self._part.moves.__getitem__, self._letting.at(here)):
+                    if move.cost and last:
                         continue
                     to = move.after(here)
                     if move.cost and guide.has(number + 1, to):

@@ -117,6 +117,28 @@ class System:
         )
 
 
+class Letting:
+    """Which of some moves can be done where, found out for all at once."""
+
+    def __init__(self, sizes: Sequence[int], moves: Sequence[Move]):
+        lets = [[-1] * size for size in sizes]
+        for n, move in enumerate(moves):
+            for column, mask in move.when:
+                for value in values_in(~mask & (1 << sizes[column]) - 1):
+                    lets[column][value] &= ~(1 << n)
+        self.all = (1 << len(moves)) - 1
+        """All moves, bit n for move n."""
+        self.by_column = {column: of for column, of in enumerate(lets) if any(one != -1 for one in of)}
+        """For each column that is asked, and each of its values, the moves that it lets."""
+
+    def at(self, at: Sequence[int]) -> Iterator[int]:
+        """The numbers of the moves that can be done in a situation, ascending."""
+        found = self.all
+        for column, of in self.by_column.items():
+            found &= of[at[column]]
+        return values_in(found)
+
+
 def values_in(mask: int) -> Iterator[int]:
     """The values of a set, ascending.
 
