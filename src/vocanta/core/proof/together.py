@@ -35,6 +35,7 @@ class Facts:
         self.of_column = [((1 << end) - 1) ^ ((1 << begin) - 1) for begin, end in zip(self.first, ends, strict=True)]
         """For each column the bits of all its facts."""
         self._masks: dict[tuple[int, Spans], int] = {}
+        self._spans: dict[int, Spans] = {0: ()}
 
     def fact(self, column: int, value: int) -> int:
         """The number of a fact."""
@@ -59,10 +60,12 @@ class Facts:
 
     def spans(self, column: int, mask: int) -> Spans:
         """The values of a column among some facts; all of them for one that is not narrow."""
-        of = self.columns[column]
+        of, its = self.columns[column], mask & self.of_column[column]
         if not self.narrow[column]:
-            return span(of.lowest, of.highest) if mask & self.of_column[column] else ()
-        return spans_of(of.lowest + n for n in bits((mask & self.of_column[column]) >> self.first[column]))
+            return span(of.lowest, of.highest) if its else ()
+        if its not in self._spans:
+            self._spans[its] = spans_of(of.lowest + n for n in bits(its >> self.first[column]))
+        return self._spans[its]
 
     def of_row(self, row: Sequence[int]) -> list[int]:
         """The facts of a situation."""

@@ -38,7 +38,7 @@ class Course:
         self._answers: list[bool] = []
         self._asked = 0
         self._wide: dict[int, Spans] = {}
-        self._between: dict[tuple[int, int, int], tuple[Spans, int]] = {}
+        self._between: dict[tuple[int, int, int], tuple[Spans, int, int]] = {}
 
     def next(self, given: Mapping[int, Spans]) -> bool:
         """Set out on the next course, on which some columns have such values from the first; whether there was one."""
@@ -60,11 +60,21 @@ class Course:
     def between(self, column: int, low: int, high: int) -> bool:
         """Whether a column held something between two numbers at first."""
         key = column, low, high
-        if key not in self._between:
-            of = self.facts.columns[column]
+        known = self._between.get(key)
+        if known is None:
+            of, facts = self.facts.columns[column], self.facts
             inside = span(max(of.lowest, low), min(of.highest, high))
-            self._between[key] = inside, self.facts.mask(column, inside)
-        return self.choose(column, *self._between[key])
+            whole = facts.of_column[column] if facts.narrow[column] else 0
+            known = self._between[key] = inside, facts.mask(column, inside), whole
+        inside, mask, whole = known
+        now = self.possible & whole
+        if now:
+            # Most questions have one answer: this is the innermost loop of the taking apart.
+            fits = now & mask
+            if fits == now or not fits:
+                self.asked.add(column)
+                return fits != 0
+        return self.choose(column, inside, mask)
 
     def choose(self, column: int, inside: Spans, mask: int | None = None) -> bool:
         """Whether a column held one of some values at first; where both can be, one is gone now and the other later.
@@ -179,12 +189,16 @@ class Unknown:
         return self._is(other, -1, False)
 
     def __le__(self, other: object) -> bool:
+        if type(other) is int and len(self.pieces) == 1 and not self.pieces[0][2]:
+            return self.course.between(self.column, -ENDLESS, other - self.pieces[0][3])
         return self._is(other, -1, True)
 
     def __gt__(self, other: object) -> bool:
         return self._is(other, 1, False)
 
     def __ge__(self, other: object) -> bool:
+        if type(other) is int and len(self.pieces) == 1 and not self.pieces[0][2]:
+            return self.course.between(self.column, other - self.pieces[0][3], ENDLESS)
         return self._is(other, 1, True)
 
     def __eq__(self, other: object) -> bool:
