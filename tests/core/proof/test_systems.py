@@ -6,17 +6,20 @@ import heapq
 import random
 import unittest
 from dataclasses import replace
+from functools import reduce
+from itertools import product
+from math import prod
 
 from vocanta.core.proof.answering import Answers, Reached, answered, plainly_answered
 from vocanta.core.proof.any_way import AnyWay
 from vocanta.core.proof.confining import Confining
-from vocanta.core.proof.diagrams import Diagrams, TooLarge
+from vocanta.core.proof.diagrams import EMPTY, Diagrams, Going, TooLarge
 from vocanta.core.proof.minimising import minimised
 from vocanta.core.proof.packed import explored
 from vocanta.core.proof.relaxed import Relaxed
 from vocanta.core.proof.resting import Walks
 from vocanta.core.proof.settling import Settling
-from vocanta.core.proof.system import Move, Question, System
+from vocanta.core.proof.system import Letting, Move, Question, Situation, System
 
 NO_TRAP, UNSURE = Answers("undecided", "never", "never"), Answers("undecided", "undecided", "never")
 
@@ -70,6 +73,43 @@ def shortest(system: System, column: int, mask: int) -> int | None:
                     least[to] = price
                     heapq.heappush(waiting, (price, to))
     return None
+
+
+def onward(system: System, of: set[Situation]) -> set[Situation]:
+    """What any move that changes something leads to from some situations, one by one."""
+    return {move.after(here) for here in of for move in system.moves if move.then and move.holds(here)}
+
+
+class OneStepAndAll(unittest.TestCase):
+    def test_what_can_be_done_is_found_for_all_moves_at_once(self):
+        for seed in range(20):
+            system = drawn(seed)
+            letting = Letting(system.sizes, system.moves)
+            for at in product(*map(range, system.sizes)):
+                can = [n for n, move in enumerate(system.moves) if move.holds(at)]
+                self.assertEqual(list(letting.at(at)), can, (seed, at))
+
+    def test_what_steps_lead_to_once_and_again_and_again_within_a_set_is_what_they_lead_to_one_by_one(self):
+        for seed in range(200):
+            system, r = drawn(seed), random.Random(seed)
+            if prod(system.sizes) > 150:
+                continue
+            every = list(product(*map(range, system.sizes)))
+            start, inside = {s for s in every if r.random() < 0.1}, {s for s in every if r.random() < 0.7}
+            start &= inside
+            d = Diagrams(system.sizes, r.sample(range(len(system.sizes)), len(system.sizes)), 100_000)
+
+            def drawn_set(several: set[Situation], d: Diagrams = d) -> int:
+                return reduce(d.union, map(d.one, several), EMPTY)
+
+            going = Going(d, (step for move in system.moves if (step := d.forth(move)) is not None))
+            self.assertEqual(going.once(drawn_set(start)), drawn_set(onward(system, start)), seed)
+            within = drawn_set(inside)
+            self.assertEqual(going.once(drawn_set(start), within), drawn_set(onward(system, start) & inside), seed)
+            come = set(start)
+            while new := (onward(system, come) & inside) - come:
+                come |= new
+            self.assertEqual(going.closed(drawn_set(start), within), drawn_set(come), seed)
 
 
 class ManyAtATime(unittest.TestCase):

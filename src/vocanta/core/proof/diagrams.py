@@ -290,7 +290,11 @@ class Going:
             return EMPTY
         d = self.d
         if rests == DONE:
-            return node if within < 0 else d.meet(node, within)
+            if within < 0:
+                return node
+            # What was closed within one set may go farther within another.
+            met = d.meet(node, within)
+            return self.closed(met, within) if closing else met
         known, key = self._fired if closing else self._imaged, (node, within, rests)
         found = known.get(key)
         if found is None:

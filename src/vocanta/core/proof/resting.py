@@ -120,7 +120,9 @@ class Walks:
         for _ in range(longest):
             open_moves, steadily, to = list(values_in(opened.all & may)), drawn() < steady, at
             while open_moves and to == at:
-                number = min(open_moves, key=liking.__getitem__) if steadily else open_moves[int(drawn() * len(open_moves))]
+                number = (
+                    min(open_moves, key=liking.__getitem__) if steadily else open_moves[int(drawn() * len(open_moves))]
+                )
                 open_moves.remove(number)
                 move = self._moves[number]
                 to = move.after(at)
