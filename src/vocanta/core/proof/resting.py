@@ -138,7 +138,13 @@ class Walks:
 
 
 class _Halves:
-    """What all of some sets hold, kept for each half of them and each half of a half: one is changed in few steps."""
+    """What all of some sets hold, kept for each half of them and each half of a half: one is changed in few steps.
+
+    >>> halves = _Halves([0b110, 0b011, 0b111])
+    >>> halves.put(1, 0b100)
+    >>> bin(halves.all)
+    '0b100'
+    """
 
     def __init__(self, several: Sequence[int]):
         self._count = max(len(several), 1)
