@@ -279,40 +279,52 @@ class Going:
             new = [self.once(b, inside[v] if inside else -1) if b else EMPTY for v, b in enumerate(below)]
             for value, here in self._from.get(level, {}).items():
                 for to, rests in here if below[value] else ():
-                    part = self._led(below[value], inside[to] if inside else -1, rests, False)
-                    new[to] = d.union(new[to], part)
+                    allowed = inside[to] if inside else -1
+                    if allowed:
+                        new[to] = d.union(new[to], self._led(below[value], allowed, rests, False))
             found = self._onced[key] = d.node(level, tuple(new))
         return found
 
     def _led(self, node: int, within: int, rests: int, closing: bool) -> int:
-        """What the rests of some steps lead to from a node; `closing`: closed again under the steps below."""
-        if not node or not within:
-            return EMPTY
+        """What the rests of some steps lead to from a node; `closing`: closed again under the steps below.
+
+        Neither the node nor what it lies within is empty. Those below are looked up here before they are gone into, so
+        that the innermost loop of a proof calls as little as it can.
+        """
         d = self.d
-        if rests == DONE:
-            if within < 0:
-                return node
-            # What was closed within one set may go farther within another.
-            met = d.meet(node, within)
-            return self.closed(met, within) if closing else met
         known, key = self._fired if closing else self._imaged, (node, within, rests)
         found = known.get(key)
-        if found is None:
-            level, inside = d.levels[node], d.nodes[within] if within > 0 else ()
-            below, new = d.nodes[node], [EMPTY] * len(d.nodes[node])
-            ways = self._ways_of(rests, level)
-            if ways is None:
-                for value, b in enumerate(below):
-                    if b:
-                        new[value] = self._led(b, inside[value] if inside else -1, rests, closing)
-            else:
-                for value, to, behind in ways:
-                    if below[value]:
-                        part = self._led(below[value], inside[to] if inside else -1, behind, closing)
-                        new[to] = d.union(new[to], part)
-            found = known[key] = self._closed(level, new, inside) if closing else d.node(level, tuple(new))
-            if not len(known) % TOLD_EVERY:
-                d.weigh(len(self._fired) + len(self._imaged) + len(self._ways))
+        if found is not None:
+            return found
+        if rests == DONE:
+            found = node if within < 0 else d.meet(node, within)
+            if closing and within >= 0:
+                # What was closed within one set may go farther within another.
+                found = self.closed(found, within)
+            known[key] = found
+            return found
+        level, inside = d.levels[node], d.nodes[within] if within > 0 else ()
+        below, new = d.nodes[node], [EMPTY] * len(d.nodes[node])
+        ways = self._ways_of(rests, level)
+        if ways is None:
+            ways = tuple([(value, value, rests) for value in range(len(below))])
+        here, led, union = -1, self._led, d.union
+        for value, to, behind in ways:
+            b = below[value]
+            if b:
+                if inside:
+                    here = inside[to]
+                    if not here:
+                        continue
+                part = known.get((b, here, behind))
+                if part is None:
+                    part = led(b, here, behind, closing)
+                before = new[to]
+                if part != before:
+                    new[to] = union(before, part) if before and part else before or part
+        found = known[key] = self._closed(level, new, inside) if closing else d.node(level, tuple(new))
+        if not len(known) % TOLD_EVERY:
+            d.weigh(len(self._fired) + len(self._imaged) + len(self._ways))
         return found
 
     def closed(self, node: int, within: int = -1) -> int:
@@ -334,21 +346,34 @@ class Going:
     def _closed(self, level: int, below: list[int], inside: Sequence[int]) -> int:
         """The node of a level whose nodes below are closed, closed under what begins at it."""
         steps = self._from.get(level, {})
-        union, led = self.d.union, self._led
+        union, led, known = self.d.union, self._led, self._fired.get
         waiting = {value: None for value in steps if below[value]}
+        here = -1
         while waiting:
             value = next(iter(waiting))
             del waiting[value]
             for to, rests in steps[value]:
-                allowed = inside[to] if inside else -1
-                wider = union(below[to], led(below[value], allowed, rests, True))
-                while to == value and wider != below[to]:
-                    below[to] = wider
-                    wider = union(wider, led(wider, allowed, rests, True))
-                if wider != below[to]:
+                if inside:
+                    here = inside[to]
+                    if not here:
+                        continue
+                b, before = below[value], below[to]
+                part = known((b, here, rests))
+                if part is None:
+                    part = led(b, here, rests, True)
+                if not part or part == before:
+                    continue
+                wider = union(before, part)
+                if wider == before:
+                    continue
+                if to != value:
                     below[to] = wider
                     if to in steps:
                         waiting[to] = None
+                    continue
+                while wider != below[to]:
+                    below[to] = wider
+                    wider = union(wider, led(wider, here, rests, True))
         return self.d.node(level, tuple(below))
 
 

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from functools import partial
 from typing import assert_never, cast
 
 from ..progress.happenings import Happening
@@ -18,7 +19,7 @@ from ..progress.program import Action, Branch, Group, Listens, Program
 from .places import Places
 from .spans import Spans, has, joined, less, met, size, span, spans_of, values_in
 from .together import Together
-from .unknown import ENDLESS, Course, Impossible, Piece, Unknown, at_first
+from .unknown import ENDLESS, Course, Piece, Tree, Unknown, at_first
 
 MOST_COURSES = 20_000
 """An action that can go more ways is too much: it is named."""
@@ -144,6 +145,16 @@ class Flattened:
     happens: frozenset[Event] = frozenset()
 
 
+@dataclass(frozen=True, slots=True)
+class _Done:
+    """What an action does on one course: what it changes, what happens by it, what of that is watched, what chases."""
+
+    then: dict[int, Change]
+    events: frozenset[Event]
+    ends: frozenset[Event]
+    chasing: frozenset[str]
+
+
 def quest_ends(event: Event) -> bool:
     """Whether something that happens is the end of a quest: what is watched as a rule."""
     return event[1] in ENDS
@@ -166,6 +177,7 @@ class Parting:
             at_first(course, n) if n in counts or column.sensed else column.start
             for n, column in enumerate(program.columns)
         ]
+        self._trees: dict[tuple[int, tuple[int, int] | None], Tree] = {}
         self._cell = program.table.at("cell")
         self._lies = {n: places.lies(program.columns[n].key) for n in together.free}
 
@@ -181,28 +193,30 @@ class Parting:
         happens: set[Event] = set()
         courses = 0
         for turned, given, when in self._ways(action):
-            course.asked |= given.keys()
-            course.to_go = [[]]
-            while course.to_go:
+            tree = self._trees.setdefault((number, turned), Tree())
+            for does in course.gone(tree, given, partial(self._done, action, turned)):
                 courses += 1
                 if courses > MOST_COURSES:
                     raise TooMany(action, _most_parted(found))
-                try:
-                    course.next(given)
-                    row = cast(Row, self._fresh[:])
-                    outcomes = self._gone(row, action, turned)
-                    then = self._changes(row, outcomes, turned)
-                except Impossible:
+                if does is None:
                     continue
-                chasing.update(name for outcome in outcomes for name in outcome.chasing)
-                events = {event for outcome in outcomes for event in events_told(outcome.told)}
-                events |= {(action.name, DID)} if outcomes[0].took_effect else set()
-                ends = frozenset(filter(self._watched, events))
-                if (then or ends or not events <= happens) and self._possible(then):
-                    happens |= events
-                    if then or ends:
-                        found += [Flat(number, w, then, ends) for w in self._placed(both(when, course.chosen))]
+                chasing |= does.chasing
+                if (does.then or does.ends or not does.events <= happens) and self._possible(does.then):
+                    happens |= does.events
+                    if does.then or does.ends:
+                        whens = self._placed(both(when, course.chosen))
+                        found += [Flat(number, w, does.then, does.ends) for w in whens]
         return Flattened(tuple(found), frozenset(course.asked), frozenset(chasing), courses, frozenset(happens))
+
+    def _done(self, action: Action, turned: tuple[int, int] | None) -> _Done:
+        """What an action does on the present course."""
+        row = cast(Row, self._fresh[:])
+        outcomes = self._gone(row, action, turned)
+        then = self._changes(row, outcomes, turned)
+        events = {event for outcome in outcomes for event in events_told(outcome.told)}
+        events |= {(action.name, DID)} if outcomes[0].took_effect else set()
+        chasing = frozenset(name for outcome in outcomes for name in outcome.chasing)
+        return _Done(then, frozenset(events), frozenset(filter(self._watched, events)), chasing)
 
     def _ways(self, action: Action) -> Iterator[tuple[tuple[int, int] | None, dict[int, Spans], dict[int, Spans]]]:
         """How an action can be come to: a sensed column turned to a value, what columns have then, and what of it is asked.

@@ -4,13 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from functools import reduce
+from operator import or_
 
 from ..progress.program import Program
 from ..project.noting import Note, unnoted
-from .flats import Event, Flat, Flattened, Parting, TooMany, Watched, changed, put_together, quest_ends
+from .flats import Change, Event, Flat, Flattened, Parting, TooMany, Watched, changed, put_together, quest_ends
 from .places import Places
 from .spans import Spans, span, values_in
 from .together import Together, bits
+
+_Does = tuple[tuple[tuple[int, Spans], ...], tuple[tuple[int, Change], ...]]
+"""What tells flats of one action apart: what they ask, and how they change columns."""
 
 
 @dataclass(frozen=True)
@@ -66,57 +71,68 @@ class _Work:
     def __init__(self, program: Program, together: Together, parting: Parting, note: Note):
         self.program, self.together, self.parting, self.note = program, together, parting, note
         self.found: dict[int, Flattened] = {}
-        self.growing: dict[int, list[_Growing]] = {}
+        self.growing: dict[int, dict[_Does, _Growing]] = {}
         self.too_many: dict[int, TooMany] = {}
-        self._stamps: dict[int, int] = {}
+        self._pairs: dict[int, int] = {}
+        """For each action how many pairs there were of what it was asked of. They only grow, so the number tells."""
+        self._perhaps = set(range(len(program.actions)))
+        """The actions that may be out of date."""
 
     def round(self) -> bool:
         """Take apart again what is out of date, the long ones only where nothing short is; whether anything was."""
-        late = [n for n in range(len(self.program.actions)) if self._late(n)]
-        if not late:
+        self._perhaps = {n for n in self._perhaps if n not in self.found or self._pairs[n] != self._pairs_of(n)}
+        if not self._perhaps:
             return False
-        ways = {n: self.found[n].courses if n in self.found else 0 for n in late}
-        most = 4 * max(8, min(ways.values()))
-        for number in late:
-            if ways[number] <= most:
-                self.note(
-                    "Taking apart what can be done", len(self.program.actions) - len(late), len(self.program.actions)
-                )
+        late = [(n, self.found[n].courses if n in self.found else 0) for n in sorted(self._perhaps)]
+        most, count = 4 * max(8, min(courses for _, courses in late)), len(self.program.actions)
+        for number, courses in late:
+            if courses <= most:
+                self.note("Taking apart what can be done", count - len(late), count)
                 self._take_apart(number)
-        settle(one for growing in self.growing.values() for one in growing)
+        touched = settle(self.together, [one for growing in self.growing.values() for one in growing.values()])
+        self._perhaps |= {n for n in self.found if n not in self.too_many and touched & self._asked(n)}
         return True
 
-    def _late(self, number: int) -> bool:
-        if number in self.too_many:
-            return False
-        return number not in self.found or self._stamps[number] != self._stamp(number)
-
     def _take_apart(self, number: int) -> None:
+        self._perhaps.discard(number)
         try:
             found = self.parting.flattened(number)
         except TooMany as culprit:
             self.too_many[number] = culprit
             return
         self.found[number] = found
-        self._stamps[number] = self._stamp(number)
-        self.growing[number] = [_Growing(self.together, flat, found.asked) for flat in found.flats]
-        for one in self.growing[number]:
-            one.add()
+        self._pairs[number] = self._pairs_of(number)
+        before = self.growing.get(number, {})
+        self.growing[number] = {}
+        for flat in found.flats:
+            does = tuple(flat.when.items()), tuple(flat.then.items())
+            one = self.growing[number][does] = before.get(does) or _Growing(self.together, flat)
+            one.known(found.asked)
+        for one in self.growing[number].values():
+            if one.due(0):
+                one.add()
 
-    def _stamp(self, number: int) -> int:
-        """Changes whenever what an action was asked of can come together otherwise."""
-        of_column, rows = self.together.facts.of_column, self.together.rows
-        mask = sum(of_column[n] for n in self.found[number].asked) & self.together.reached
-        return hash(tuple(rows[fact] & mask for fact in bits(mask)))
+    def _asked(self, number: int) -> int:
+        """The facts of what an action was asked of."""
+        of_column = self.together.facts.of_column
+        return sum(of_column[n] for n in self.found[number].asked)
+
+    def _pairs_of(self, number: int) -> int:
+        """How many facts and pairs of facts there are of what an action was asked of."""
+        mask, rows = self._asked(number), self.together.rows
+        return sum((rows[fact] & mask).bit_count() + 1 for fact in bits(mask & self.together.reached))
 
 
-def settle(growing: Iterable[_Growing]) -> None:
-    """Add what flats lead to until they add nothing more."""
-    several, going = list(growing), True
-    while going:
-        going = False
-        for one in several:
-            going = one.add() or going
+def settle(together: Together, growing: Sequence[_Growing]) -> int:
+    """Add what flats lead to until they add nothing more; all facts that have come with others since the last time."""
+    touched = together.touched
+    while together.touched:
+        before, together.touched = together.touched, 0
+        for one in growing:
+            if one.due(before | together.touched):
+                one.add()
+        touched |= together.touched
+    return touched
 
 
 def possible(together: Together, flat: Flat) -> int:
@@ -134,16 +150,13 @@ def _left(together: Together, asked: Sequence[tuple[int, int]]) -> int:
 
 
 class _Growing:
-    """One flat while pairs are added: what it asks as facts, what it puts, and how it moves the columns that it moves.
+    """One flat while pairs are added: what it asks as facts, what it puts, and how it moves the columns that it moves."""
 
-    `asked`: what its action was asked of. Where one of those has come to more values since, the flat knows nothing of them:
-    it goes for those that there were, until its action is taken apart again.
-    """
-
-    def __init__(self, together: Together, flat: Flat, asked: Iterable[int]):
+    def __init__(self, together: Together, flat: Flat):
         self.together, facts = together, together.facts
+        self._when = flat.when
         self._asked = [(facts.mask(n, spans), facts.of_column[n]) for n, spans in flat.when.items()]
-        self._knew = [(facts.of_column[n] & together.reached, facts.of_column[n]) for n in asked if n not in flat.when]
+        self._knew: list[tuple[int, int]] = []
         self._written = sum(facts.of_column[n] for n in flat.then)
         self._put: list[int] = []
         self._moved: list[list[tuple[int, int]]] = []
@@ -155,33 +168,51 @@ class _Growing:
                 self._put.append(facts.fact(column, change[0][3]))
             else:
                 values = values_in(flat.when.get(column, span(of.lowest, of.highest)))
-                moved = [(first + v - of.lowest, changed(change, v)) for v in values]
-                self._moved.append([(b, facts.fact(column, a)) for b, a in moved if of.lowest <= a <= of.highest])
+                moves = [(first + v - of.lowest, changed(change, v)) for v in values]
+                self._moved.append([(b, facts.fact(column, a)) for b, a in moves if of.lowest <= a <= of.highest])
         self._puts = sum(1 << fact for fact in self._put)
         self._last: tuple[int, ...] = ()
+        self._hangs_on = reduce(or_, (mask for mask, _ in self._asked), 0) if flat.when else -1
+        self._hangs_on |= sum(1 << b for moved in self._moved for b, _ in moved)
+        self._of_asked, self._among = 0, -1
 
-    def add(self) -> bool:
-        """Add the pairs that come by it; whether there were new ones."""
+    def known(self, asked: Iterable[int]) -> None:
+        """That its action was just taken apart, and what it was asked of.
+
+        Where one of those comes to more values, the flat knows nothing of them: it goes for those that there were.
+        """
+        reached, whole = self.together.reached, self.together.facts.of_column
+        knew = [(whole[n] & reached, whole[n]) for n in asked if n not in self._when]
+        if knew != self._knew:
+            self._knew, self._of_asked, self._among = knew, sum(of for _, of in knew), -1
+
+    def due(self, touched: int) -> bool:
+        """Whether there may be more to add since it was added, where some facts have come with others since."""
+        return bool(touched & self._hangs_on) or self.together.reached & self._of_asked != self._among
+
+    def add(self) -> None:
+        """Add the pairs that come by it."""
         rows, reached = self.together.rows, self.together.reached
+        self._among = reached & self._of_asked
         grown = [(knew, whole) for knew, whole in self._knew if reached & whole != knew]
+        for knew, _ in grown:
+            self._hangs_on |= knew
         left = _left(self.together, [*self._asked, *grown])
         now = left, *(rows[b] & left for moved in self._moved for b, _ in moved)
         if not left or now == self._last:
-            return False
+            return
         self._last = now
         stays = left & ~self._written
         images = [_image(moved, left) for moved in self._moved]
-        new = False
         beside = stays | self._puts | sum(images)
         for fact in self._put:
-            new = self.together.join(fact, beside) or new
+            self.together.join(fact, beside)
         for n, moved in enumerate(self._moved):
             for before, after in moved:
                 if left >> before & 1:
                     near = left & rows[before]
                     others = sum(_image(m, near) for k, m in enumerate(self._moved) if k != n)
-                    new = self.together.join(after, near & stays | self._puts | others) or new
-        return new
+                    self.together.join(after, near & stays | self._puts | others)
 
 
 def _image(moved: Sequence[tuple[int, int]], possible: int) -> int:

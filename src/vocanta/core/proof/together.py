@@ -122,6 +122,8 @@ class Together:
         self.rows = Rows(facts.count)
         """For each fact those that it can come with, itself among them; 0 for one that never is."""
         self.reached = self._free_mask
+        self.touched = 0
+        """The facts that have come with others since whoever looks at it put it to 0."""
         self._with_any: dict[int, int] = {}
         for number in self.free:
             for fact in bits(facts.of_column[number]):
@@ -175,14 +177,15 @@ class Together:
                 before = self.rows[fact]
                 if new := together & ~self._never.get(fact, 0) & ~before:
                     self.rows[fact] = before | new
+                    self.touched |= 1 << fact
         self.reached |= together
         self._with_any.clear()
 
-    def join(self, fact: int, others: int) -> bool:
-        """That a fact can come with others, and they with it; whether that is new. The senses come with all by themselves."""
+    def join(self, fact: int, others: int) -> None:
+        """That a fact can come with others, and they with it. The senses come with all by themselves."""
         new = (others | 1 << fact) & ~self.rows[fact] & ~self._never.get(fact, 0) & ~self._free_mask
         if not new:
-            return False
+            return
         if not self.rows[fact]:
             self.rows[fact] = self._free_mask & ~self._never.get(fact, 0)
             self.reached |= 1 << fact
@@ -191,5 +194,5 @@ class Together:
             self.rows[other] = self._free_mask & ~self._never.get(other, 0)
         self.reached |= new
         self.rows.add_to_all(new, fact)
+        self.touched |= new | 1 << fact
         self._with_any.clear()
-        return True

@@ -7,18 +7,53 @@ course, by the very code that runs it on known values.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import dataclass, field
+from typing import TypeVar, cast
 
 from .spans import NONE, Spans, joined, less, met, span, spans_of
 from .together import Together
 
 ENDLESS = 1 << 60
+T = TypeVar("T")
 Piece = tuple[int, int, bool, int]
 """What a column holds that held a value from the first to the second: the fourth itself where the third, else so much more."""
 
 
 class Impossible(Exception):
     """What was answered on a course cannot come together; never leaves the proof."""
+
+
+Leads = list["_Question | Found | None"]
+
+
+@dataclass(slots=True)
+class _Question:
+    """One question that was asked on a course: whether a column held one of some values at first.
+
+    `number`: which number an unknown was asked to be; `leads`: what was come to behind *no* and *yes*, as far as either was
+    gone.
+    """
+
+    column: int
+    inside: Spans
+    mask: int
+    number: int = 0
+    leads: Leads = field(default_factory=lambda: [None, None])
+
+
+@dataclass(frozen=True, slots=True)
+class Found:
+    """What a course came to: whatever was done on it returned."""
+
+    what: object
+
+
+@dataclass(slots=True)
+class Tree:
+    """All courses that something was gone on so far, by their questions. What was gone once is not done again."""
+
+    leads: Leads = field(default_factory=lambda: [None])
 
 
 class Course:
@@ -34,22 +69,53 @@ class Course:
         """The columns that were asked on any course, whatever the answer could be."""
         self.chosen: dict[int, Spans] = {}
         """For each column that was asked what it was said to have held."""
-        self.to_go: list[list[bool]] = [[]]
-        self._answers: list[bool] = []
-        self._asked = 0
         self._wide: dict[int, Spans] = {}
-        self._between: dict[tuple[int, int, int], tuple[Spans, int, int]] = {}
+        self._path: list[tuple[_Question, bool]] = []
+        """What was asked and answered on this course."""
+        self._again = 0
+        """How much of the path has been asked again by what is being done."""
+        self._at: tuple[Leads, int] = [None], 0
+        self._later: list[tuple[list[tuple[_Question, bool]], _Question, int, dict[int, Spans], dict[int, Spans]]] = []
+        self._between: dict[tuple[int, int, int], tuple[Spans, int]] = {}
 
-    def next(self, given: Mapping[int, Spans]) -> bool:
-        """Set out on the next course, on which some columns have such values from the first; whether there was one."""
-        if not self.to_go:
-            return False
-        self._answers, self._asked, self.chosen, self._wide = self.to_go.pop(), 0, {}, {}
+    def gone(self, tree: Tree, given: Mapping[int, Spans], does: Callable[[], T]) -> Iterator[T | None]:
+        """Everything that something comes to on the courses it can go, where some columns have such values from the first.
+
+        None for each course that turned out impossible. It is done anew only on those that `tree` does not know: nothing
+        but the answers may tell what it does. Each time `possible` and `chosen` tell of that course, until the next.
+        """
+        self._path, self.chosen, self._wide, self._later = [], {}, {}, []
         self.possible = self.together.reached
-        for column, spans in given.items():
-            self.asked.add(column)
-            self._leave(column, self.facts.mask(column, spans))
-        return True
+        self.asked |= given.keys()
+        try:
+            for column, spans in given.items():
+                self._leave(column, self.facts.mask(column, spans))
+        except Impossible:
+            yield None
+            return
+        self._at = tree.leads, 0
+        yield self._come_to(does)
+        while self._later:
+            self._path, question, self.possible, self.chosen, self._wide = self._later.pop()
+            self._take(question, False)
+            yield self._come_to(does)
+
+    def _come_to(self, does: Callable[[], T]) -> T | None:
+        """Go by what is known as far as it leads, and on by doing it."""
+        try:
+            leads, which = self._at
+            while isinstance(at := leads[which], _Question):
+                self._answer(at)
+                leads, which = self._at
+            if at is not None:
+                return cast(T, at.what)
+            self._again = 0
+            what = does()
+            leads, which = self._at
+            leads[which] = Found(what)
+            return what
+        except Impossible:
+            return None
 
     def values(self, column: int) -> Spans:
         """What a column can have held at first, on this course."""
@@ -59,59 +125,86 @@ class Course:
 
     def between(self, column: int, low: int, high: int) -> bool:
         """Whether a column held something between two numbers at first."""
+        if self._again < len(self._path):
+            return self._asked_again()
         key = column, low, high
         known = self._between.get(key)
         if known is None:
-            of, facts = self.facts.columns[column], self.facts
+            of = self.facts.columns[column]
             inside = span(max(of.lowest, low), min(of.highest, high))
-            whole = facts.of_column[column] if facts.narrow[column] else 0
-            known = self._between[key] = inside, facts.mask(column, inside), whole
-        inside, mask, whole = known
-        now = self.possible & whole
-        if now:
-            # Most questions have one answer: this is the innermost loop of the taking apart.
-            fits = now & mask
-            if fits == now or not fits:
-                self.asked.add(column)
-                return fits != 0
-        return self.choose(column, inside, mask)
+            known = self._between[key] = inside, self.facts.mask(column, inside)
+        return self._ask(_Question(column, *known))
 
-    def choose(self, column: int, inside: Spans, mask: int | None = None) -> bool:
-        """Whether a column held one of some values at first; where both can be, one is gone now and the other later.
+    def choose(self, column: int, inside: Spans) -> bool:
+        """Whether a column held one of some values at first; where both can be, one is gone now and the other later."""
+        if self._again < len(self._path):
+            return self._asked_again()
+        return self._ask(_Question(column, inside, self.facts.mask(column, inside)))
 
-        `mask`: the facts for which the values stand, where that is known.
-        """
-        self.asked.add(column)
-        if not self.facts.narrow[column]:
-            return self._choose_wide(column, inside)
-        now = self.possible & self.facts.of_column[column]
-        fits = now & (self.facts.mask(column, inside) if mask is None else mask)
-        if fits == now or not fits:
-            if not now:
+    def number(self, unknown: Unknown) -> int:
+        """Which number something is, on a course for each that it can be."""
+        while True:
+            if self._again < len(self._path):
+                number = self._path[self._again][0].number
+                if self._asked_again():
+                    return number
+                continue
+            left = met(self.values(unknown.column), _all_of(unknown.pieces))
+            if not left:
                 raise Impossible
-            return bool(fits)
-        answer = self._answer()
-        self._leave(column, fits if answer else now ^ fits)
-        before = self.chosen.get(column)
-        whole = self.together.values(column, self.together.reached) if before is None else before
-        self.chosen[column] = met(whole, inside) if answer else less(whole, inside)
-        return answer
+            at = left[0][0]
+            number = next(by if fixed else at + by for low, high, fixed, by in unknown.pieces if low <= at <= high)
+            inside = unknown.where(number, number)
+            if self._ask(_Question(unknown.column, inside, self.facts.mask(unknown.column, inside), number)):
+                return number
 
-    def _choose_wide(self, column: int, inside: Spans) -> bool:
-        now = self.values(column)
-        fits = met(now, inside)
-        if fits == now or not fits:
-            return bool(fits)
-        answer = self._answer()
-        self._wide[column] = self.chosen[column] = fits if answer else less(now, fits)
-        return answer
+    def _asked_again(self) -> bool:
+        self._again += 1
+        return self._path[self._again - 1][1]
 
-    def _answer(self) -> bool:
-        if self._asked == len(self._answers):
-            self.to_go.append([*self._answers, False])
-            self._answers.append(True)
-        self._asked += 1
-        return self._answers[self._asked - 1]
+    def _ask(self, question: _Question) -> bool:
+        """A question that was not asked here before."""
+        leads, which = self._at
+        leads[which] = question
+        self._again += 1
+        return self._answer(question)
+
+    def _answer(self, question: _Question) -> bool:
+        """Answer one; where both can be, *yes* now and *no* later."""
+        column, facts = question.column, self.facts
+        self.asked.add(column)
+        if facts.narrow[column]:
+            now = self.possible & facts.of_column[column]
+            fits = now & question.mask
+            if fits == now or not fits:
+                if not now:
+                    raise Impossible
+                return self._went(question, fits != 0)
+        else:
+            held = self.values(column)
+            inside = met(held, question.inside)
+            if inside == held or not inside:
+                return self._went(question, bool(inside))
+        self._later.append((self._path[:], question, self.possible, self.chosen.copy(), self._wide.copy()))
+        return self._take(question, True)
+
+    def _take(self, question: _Question, answer: bool) -> bool:
+        """Give one of two answers that both can be."""
+        column, facts = question.column, self.facts
+        if facts.narrow[column]:
+            now = self.possible & facts.of_column[column]
+            self._leave(column, now & question.mask if answer else now & ~question.mask)
+            before = self.chosen.get(column)
+            held = self.together.values(column, self.together.reached) if before is None else before
+            self.chosen[column] = (met if answer else less)(held, question.inside)
+        else:
+            self._wide[column] = self.chosen[column] = (met if answer else less)(self.values(column), question.inside)
+        return self._went(question, answer)
+
+    def _went(self, question: _Question, answer: bool) -> bool:
+        self._path.append((question, answer))
+        self._at = question.leads, answer
+        return answer
 
     def _leave(self, column: int, left: int) -> None:
         """Leave of a column only some facts, and of all else what comes with them."""
@@ -176,14 +269,7 @@ class Unknown:
 
     def settled(self) -> int:
         """Which number it is, on a course for each that it can be."""
-        while True:
-            left = met(self.course.values(self.column), _all_of(self.pieces))
-            if not left:
-                raise Impossible
-            first = left[0][0]
-            number = next(by if fixed else first + by for low, high, fixed, by in self.pieces if low <= first <= high)
-            if self.course.choose(self.column, self.where(number, number)):
-                return number
+        return self.course.number(self)
 
     def __lt__(self, other: object) -> bool:
         return self._is(other, -1, False)
