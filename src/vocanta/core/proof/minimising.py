@@ -172,17 +172,11 @@ class _Work:
         """Make one column of some where that comes to few enough values; whether it did."""
         touching = sorted(set().union(*(self.by_column[c] for c in columns)))
         local = _Local(self, columns, [self.moves[n] for n in touching])
-        if not local.explored():
+        product_of = math.prod(self.sizes[c] for c in columns)
+        most = product_of - 1 if len(columns) == 1 else max(SMALL, min(MOST_KEPT, int(WORTH * product_of)))
+        classes = local.classes(most) if local.explored() else None
+        if classes is None:
             self.tried[frozenset(columns)] = len(touching)
-            return False
-        classes = local.classes()
-        count = max(classes) + 1
-        if len(columns) > 1 and count > (
-            SMALL if count > WORTH * math.prod(self.sizes[c] for c in columns) else MOST_KEPT
-        ):
-            self.tried[frozenset(columns)] = len(touching)
-            return False
-        if len(columns) == 1 and count == self.sizes[columns[0]]:
             return False
         into = columns[0]
         moves = list(local.moves(classes, into))
@@ -229,31 +223,63 @@ class _Work:
 
 
 class _Local:
-    """A few columns with the moves that touch them: the values they come to together, and the steps between these."""
+    """A few columns with the moves that touch them: the values they come to together, and the steps between these.
+
+    Labels are bits: each that of the first step that has it.
+    """
 
     def __init__(self, work: _Work, columns: tuple[int, ...], moves: Sequence[Move]):
         self.columns, self._colours = columns, [work.colours[c] for c in columns]
         self._sizes = [work.sizes[c] for c in columns]
         self.first = tuple(work.first[c] for c in columns)
         self._costs = work.costs
-        self._labels: dict[Outside, int] = {SILENT: 0}
-        self._steps = [self._step(move) for move in moves]
+        labels: dict[Outside, list[int]] = {}
+        insides: dict[tuple[Table | None, ...], int] = {}
+        self._can = [[0] * size for size in self._sizes]
+        """For each column and value the steps that it lets, bit n for step n."""
+        for n, move in enumerate(moves):
+            labels.setdefault(self._outside(move), []).append(n)
+            when, then = dict(move.when), dict(move.then)
+            tables = tuple([then.get(c) for c in columns])
+            insides[tables] = insides.get(tables, 0) | 1 << n
+            for column, of_value in zip(columns, self._can, strict=True):
+                for value in values_in(when.get(column, (1 << len(of_value)) - 1)):
+                    of_value[value] |= 1 << n
+        self._still = insides.pop((None,) * len(columns), 0)
+        """The steps that change nothing within: as a rule most."""
+        whole = [tuple(range(size)) for size in self._sizes]
+        self._moving = [
+            ([table or same for table, same in zip(tables, whole, strict=True)], steps)
+            for tables, steps in insides.items()
+        ]
+        self.outside = {1 << steps[0]: outside for outside, steps in labels.items()}
+        self._silent = next((label for label, outside in self.outside.items() if outside == SILENT), 0)
+        self._alike = [(1 << steps[0], sum(1 << n for n in steps)) for steps in labels.values() if len(steps) > 1]
+        self._lone = sum(1 << steps[0] for steps in labels.values() if len(steps) == 1)
+        self._known: dict[int, int] = {}
         self.states: list[Situation] = []
-        self.arrows: list[set[tuple[int, int]]] = []
-        """For each state the label and the target of each step from it; label 0 is silent."""
+        self.arrows: list[dict[int, int]] = []
+        """For each state and each that steps from it lead to their labels. What is silent and stays is none."""
 
-    def _step(self, move: Move) -> tuple[int, list[int], list[Table | None]]:
-        inside = set(self.columns)
-        outside: Outside = (
-            tuple(w for w in move.when if w[0] not in inside),
-            tuple(t for t in move.then if t[0] not in inside),
+    def _outside(self, move: Move) -> Outside:
+        inside = self.columns
+        return (
+            tuple([w for w in move.when if w[0] not in inside]),
+            tuple([t for t in move.then if t[0] not in inside]),
             move.events,
             move.cost if self._costs else 0,
         )
-        label = self._labels.setdefault(outside, len(self._labels))
-        when, then = dict(move.when), dict(move.then)
-        masks = [when.get(c, (1 << size) - 1) for c, size in zip(self.columns, self._sizes, strict=True)]
-        return label, masks, [then.get(c) for c in self.columns]
+
+    def _labels(self, steps: int) -> int:
+        """The labels of some steps."""
+        found = self._known.get(steps)
+        if found is None:
+            found = steps & self._lone
+            for label, several in self._alike:
+                if steps & several:
+                    found |= label
+            self._known[steps] = found
+        return found
 
     def colour(self, state: Situation) -> int:
         """How the questions see a state. At most one of the columns is looked at."""
@@ -263,94 +289,81 @@ class _Local:
         """Find all states that come together, whatever is outside; whether they are few enough."""
         numbers = {self.first: 0}
         self.states, self.arrows = [self.first], []
-        can, at = self._can(), 0
-        still = sum(1 << n for n, (_, _, tables) in enumerate(self._steps) if not any(tables))
+        at = 0
         while at < len(self.states):
             state = self.states[at]
-            found: set[tuple[int, int]] = set()
-            open_steps = -1
-            for of_value, value in zip(can, state, strict=True):
-                open_steps &= of_value[value]
-            # Most steps change nothing within.
-            found.update((label, at) for n in values_in(open_steps & still) if (label := self._steps[n][0]))
-            for n in values_in(open_steps & ~still):
-                label, _, tables = self._steps[n]
-                to = tuple(v if t is None else t[v] for t, v in zip(tables, state, strict=True))
+            can = -1
+            for of_value, value in zip(self._can, state, strict=True):
+                can &= of_value[value]
+            found = {at: self._labels(can & self._still)}
+            for tables, steps in self._moving:
+                steps &= can
+                if not steps:
+                    continue
+                to = tuple([table[value] for table, value in zip(tables, state, strict=True)])
                 number = numbers.get(to)
                 if number is None:
                     if len(self.states) >= MOST_EXPLORED:
                         return False
                     number = numbers[to] = len(self.states)
                     self.states.append(to)
-                if label or number != at:
-                    found.add((label, number))
+                found[number] = found.get(number, 0) | self._labels(steps)
+            found[at] &= ~self._silent
             self.arrows.append(found)
             at += 1
         return True
 
-    def _can(self) -> list[list[int]]:
-        """For each column and value the steps that it lets, bit n for step n."""
-        can = [[0] * size for size in self._sizes]
-        for n, (_, masks, _) in enumerate(self._steps):
-            for of_value, mask in zip(can, masks, strict=True):
-                for value in values_in(mask):
-                    of_value[value] |= 1 << n
-        return can
-
     # --- which are one
 
-    def classes(self) -> list[int]:
-        """For each state its class, the first state's being 0."""
-        loop = _loops([[t for label, t in arrows if not label] for arrows in self.arrows])
-        count = max(loop) + 1
+    def classes(self, most: int) -> list[int] | None:
+        """For each state its class, the first state's being 0; None where there are more than so many classes."""
+        loop = _loops([[to for to, labels in arrows.items() if labels & self._silent] for arrows in self.arrows])
         # Loops are numbered so that silent steps lead to lower ones.
-        silent: list[set[int]] = [set() for _ in range(count)]
-        loud: list[set[tuple[int, int]]] = [set() for _ in range(count)]
-        colour = [-1] * count
+        joined: list[dict[int, int]] = [{} for _ in range(max(loop) + 1)]
+        colour = [-1] * len(joined)
         for state, arrows in enumerate(self.arrows):
             here = loop[state]
             colour[here] = max(colour[here], self.colour(self.states[state]))
-            for label, to in arrows:
-                if label:
-                    loud[here].add((label, loop[to]))
-                elif loop[to] != here:
-                    silent[here].add(loop[to])
-        by_loop = self._refined(colour, silent, loud)
-        return _renumbered([by_loop[n] for n in loop])
-
-    def _refined(
-        self, colour: Sequence[int], silent: Sequence[Iterable[int]], loud: Sequence[Iterable[tuple[int, int]]]
-    ) -> list[int]:
+            for to, labels in arrows.items():
+                joined[here][loop[to]] = joined[here].get(loop[to], 0) | labels
         parts, count = _renumbered(colour), 0
         while max(parts) + 1 != count:
             count = max(parts) + 1
-            signs: list[frozenset[tuple[int, int]]] = []
-            for here, part in enumerate(parts):
-                sign = {(label, parts[to]) for label, to in loud[here]}
-                for to in silent[here]:
-                    if parts[to] == part:
-                        sign |= signs[to]
-                    else:
-                        sign.add((0, parts[to]))
-                signs.append(frozenset(sign))
-            parts = _renumbered(list(zip(parts, signs, strict=True)))
-        return parts
+            if count > most:
+                return None
+            parts = self._parted(parts, joined)
+        return _renumbered([parts[n] for n in loop])
+
+    def _parted(self, parts: Sequence[int], arrows: Sequence[Mapping[int, int]]) -> list[int]:
+        """Parts parted further by what can be done within them: for each part that it leads to the labels that do."""
+        signs: list[dict[int, int]] = []
+        for here, part in enumerate(parts):
+            sign = {part: 0}
+            for to, labels in arrows[here].items():
+                its = parts[to]
+                sign[its] = sign.get(its, 0) | labels
+                if its == part and labels & self._silent and to != here:
+                    for farther, more in signs[to].items():
+                        sign[farther] = sign.get(farther, 0) | more
+            sign[part] &= ~self._silent
+            signs.append(sign)
+        return _renumbered([(part, frozenset(sign.items())) for part, sign in zip(parts, signs, strict=True)])
 
     # --- what is left
 
     def moves(self, classes: Sequence[int], into: int) -> Iterator[Move]:
         """The moves over the classes. Steps that nothing else shows are gone, and those that a weaker one covers."""
         steps: dict[int, set[tuple[int, int]]] = {}
-        for state, arrows in enumerate(self.arrows):
-            here = classes[state]
-            for label, to in arrows:
-                if label or classes[to] != here:
-                    steps.setdefault(label, set()).add((here, classes[to]))
-        outside = {number: label for label, number in self._labels.items()}
-        _without_covered(steps, outside)
+        for here, arrows in zip(classes, self.arrows, strict=True):
+            for to, labels in arrows.items():
+                if classes[to] == here:
+                    labels &= ~self._silent
+                for n in values_in(labels):
+                    steps.setdefault(1 << n, set()).add((here, classes[to]))
+        _without_covered(steps, self.outside)
         count = max(classes) + 1
         for label in sorted(steps):
-            yield from _as_moves(steps[label], outside[label], into, count)
+            yield from _as_moves(steps[label], self.outside[label], into, count)
 
 
 def _as_moves(steps: Iterable[tuple[int, int]], outside: Outside, into: int, count: int) -> Iterator[Move]:
