@@ -208,7 +208,7 @@ class Cheaply(unittest.TestCase):
             settling = Settling(system, minimised(system).system)
             found = dict(settling.easily())
             left = [key for key, answers in found.items() if not answers.whole]
-            for key, answers in {**found, **dict(settling.longer(left))}.items():
+            for key, answers in {**found, **dict(settling.walked(left, "longest"))}.items():
                 for what in ("can", "stuck", "lost"):
                     answer = getattr(answers, what)
                     told[answer] += 1

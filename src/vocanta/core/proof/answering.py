@@ -151,9 +151,11 @@ def answered(system: System, most: int = MOST_NODES, note: Note = unnoted, how: 
     return dict(each_answered(system, most, note, how))
 
 
-def each_answered(system: System, most: int, note: Note, how: How = "diagrams") -> Iterator[tuple[str, Answers]]:
+def each_answered(
+    system: System, most: int, note: Note, how: How = "diagrams", alone: bool = True
+) -> Iterator[tuple[str, Answers]]:
     """The same one by one, as they are found. Questions that hang on much the same are asked together, as far as that is not
-    too much."""
+    too much; what is, is asked `alone`, or else is not answered."""
     for columns, questions in _together(system):
         part = system.slice(columns, questions)
         if how == "packed":
@@ -166,7 +168,7 @@ def each_answered(system: System, most: int, note: Note, how: How = "diagrams") 
                 yield left[0].key, reached.answers(left[0])
                 left.pop(0)
         except TooLarge:
-            for question in left:
+            for question in left if alone else ():
                 yield question.key, _alone(part, question, most // ALONE, note)
 
 

@@ -11,7 +11,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Iterator, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
+from functools import cached_property
 from itertools import product
 
 from ..project.noting import Note, unnoted
@@ -47,15 +48,47 @@ class Minimised:
 
     def of(self, at: Sequence[int]) -> Situation | None:
         """The situation that one of the first system became; None where it was never come to in what was joined."""
-        row = list(at)
-        for joining in self.joinings:
-            found = joining.classes.get(tuple(row[c] for c in joining.columns))
+        row = [0] * len(at)
+        for part in self._parts:
+            found = part.of(tuple([at[c] for c in part.columns]))
             if found is None:
                 return None
-            for column in joining.columns:
-                row[column] = 0
-            row[joining.into] = found
+            row[part.into] = found
         return tuple(row)
+
+    @cached_property
+    def _parts(self) -> tuple[_Part, ...]:
+        """What each column that is left was made of."""
+        parts = {n: _Part(n, (n,), ()) for n in range(len(self.system.sizes))}
+        for joining in self.joinings:
+            its = [parts.pop(c) for c in joining.columns]
+            columns = tuple(c for one in its for c in one.columns)
+            joinings = tuple(j for one in its for j in one.joinings)
+            parts[joining.into] = _Part(joining.into, columns, (*joinings, joining))
+        return tuple(parts.values())
+
+
+@dataclass(frozen=True)
+class _Part:
+    """A column that is left, the first columns that it was made of, and how; what was asked before is known."""
+
+    into: int
+    columns: tuple[int, ...]
+    joinings: tuple[Joining, ...]
+    _known: dict[Situation, int | None] = field(default_factory=dict)
+
+    def of(self, at: Situation) -> int | None:
+        """The value that some of its columns became together; None where these were never come to."""
+        if at not in self._known:
+            row = dict(zip(self.columns, at, strict=True))
+            for joining in self.joinings:
+                found = joining.classes.get(tuple([row[c] for c in joining.columns]))
+                if found is None:
+                    self._known[at] = None
+                    return None
+                row[joining.into] = found
+            self._known[at] = row[self.into]
+        return self._known[at]
 
 
 def minimised(system: System, costs: bool = False, note: Note = unnoted) -> Minimised:

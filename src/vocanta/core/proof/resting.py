@@ -7,6 +7,7 @@ out of reach there. So only *yes* comes of it, and that for certain.
 from __future__ import annotations
 
 import heapq
+import math
 import random
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, field
@@ -56,16 +57,20 @@ class Walks:
             self._look(at, self._system.questions, moves)
             yield
 
-    def without(self, count: int, question: Question, closely: bool = False) -> Iterator[None]:
+    def without(self, count: int, question: Question, closely: bool = False, moves: float = math.inf) -> Iterator[None]:
         """The same for one question, without doing what brings its event: so one is sooner left without it.
 
-        `closely`: all that follows from the end of a walk is gone through, as long as it is little.
+        `closely`: all that follows from the end of a walk is gone through, as long as it is little; `moves`: so many
+        together are enough.
         """
         may = sum(1 << n for n, move in enumerate(self._moves) if not move.events >> question.event & 1)
         after = _After(self._system, question) if closely else None
-        for at, moves in self._walks(count, may):
-            self._look(at, [question], moves, after)
+        for at, gone in self._walks(count, may):
+            self._look(at, [question], gone, after)
             yield
+            moves -= len(gone) + 1
+            if moves < 0:
+                break
 
     def toward(self, question: Question, most: int) -> None:
         """Look for a way to the event of a question, where relaxed there is least left to do first: at so many situations.

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Container, Iterator
+from collections.abc import Collection, Container, Iterator, Mapping
+from typing import Literal
 
 from ..project.noting import Note, unnoted
 from .answering import UNDECIDED, Answer, Answers
@@ -10,8 +11,11 @@ from .confining import Confining
 from .resting import Seen, Walks
 from .system import Question, System
 
-TOGETHER, FIRST, MORE, CLOSELY = 40, 8, 300, 60
-"""So many walks for all questions; for one before a few of its columns are asked, after that, and then looked at closely."""
+TOGETHER, FIRST = 40, 8
+"""So many walks for all questions, and for one before a few of its columns are asked."""
+Longer = Literal["longer", "longest"]
+MORE: Mapping[Longer, tuple[int, int]] = {"longer": (60_000, 0), "longest": (200_000, 60)}
+"""Walks of so many moves together after that, and so many walks that are looked at closely."""
 SEEN = 1_000
 """So many situations are looked at for a way to an event."""
 
@@ -26,6 +30,8 @@ class Settling:
         self._small, self._walks, self._confining, self._note = small, Walks(small), Confining(system), note
         self._asked = list(zip(small.questions, system.questions, strict=True))
         self._never: dict[str, Answers] = {}
+        self._through: dict[str, tuple[Walks, Question]] = {}
+        """For each question the walks through what it hangs on, and the question there."""
 
     def easily(self) -> Iterator[tuple[str, Answers]]:
         """The answers to all questions so far, by a few walks and a few columns."""
@@ -41,14 +47,17 @@ class Settling:
                 self._never[question.key] = self._confining.answers(whole)
             yield question.key, self._so_far(question)
 
-    def longer(self, keys: Collection[str]) -> Iterator[tuple[str, Answers]]:
+    def walked(self, keys: Collection[str], how: Longer) -> Iterator[tuple[str, Answers]]:
         """The answers to some questions, by many walks through what each hangs on."""
+        many, closely = MORE[how]
         for question in (q for q, _ in self._asked if q.key in keys):
             self._note("Walking about longer", 0, 1)
-            part = self._small.slice(self._small.cone(question), [question])
-            walks, asked = Walks(part, self._walks.seen), part.questions[0]
-            self._without(question, walks.without(MORE, asked))
-            self._without(question, walks.without(CLOSELY, asked, closely=True))
+            if question.key not in self._through:
+                part = self._small.slice(self._small.cone(question), [question])
+                self._through[question.key] = Walks(part, self._walks.seen), part.questions[0]
+            walks, asked = self._through[question.key]
+            self._without(question, walks.without(many, asked, moves=many))
+            self._without(question, walks.without(closely, asked, closely=True))
             yield question.key, self._so_far(question)
 
     def _without(self, question: Question, walks: Iterator[None]) -> None:

@@ -6,8 +6,9 @@ hangs together joined, everything reached once, each question asked backwards wi
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
+from functools import cache
 from typing import Literal
 
 from ..progress.happenings import Happening
@@ -29,6 +30,8 @@ What = Literal["can", "stuck", "lost", "failed", "declined"]
 WALKS, LONGEST = 4, 40
 FEW_COLUMNS = 16
 """A question that hangs on so few is sooner asked of all of them than settled otherwise."""
+SOON = 100_000
+"""With so many nodes everything is gone through before one walks for long: some seconds."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -155,19 +158,30 @@ def _each_answered(system: System, most: int, note: Note, stages: Stages) -> Ite
     yield from each_answered(replace(small, questions=near), most, note, stages.reaching)
     far = {q.key for q in small.questions} - {q.key for q in near}
 
-    def asked(system: System) -> System:
-        return replace(system, questions=tuple(q for q in system.questions if q.key in far))
+    def asked(system: System, keys: Collection[str]) -> System:
+        return replace(system, questions=tuple(q for q in system.questions if q.key in keys))
 
-    if far:
-        settling = Settling(asked(system), asked(small), note)
-        for answers_of in (settling.easily, lambda: settling.longer(far)):
-            for key, answers in answers_of():
-                yield key, answers
-                if answers.whole:
-                    far.remove(key)
-    if far:
+    @cache
+    def apart(keys: frozenset[str]) -> System:
         # What the others ask need not be kept apart any more.
-        yield from each_answered(brought_down(asked(system)), most, note, stages.reaching)
+        return brought_down(asked(system, keys))
+
+    def gone_through(most: int, alone: bool) -> Iterator[tuple[str, Answers]]:
+        return each_answered(apart(frozenset(far)), most, note, stages.reaching, alone)
+
+    settling = Settling(asked(system, far), asked(small, far), note)
+    # Whatever takes longer waits until all else has been tried for a while.
+    for answers_of in (
+        settling.easily,
+        lambda: settling.walked(far, "longer"),
+        lambda: gone_through(min(most, SOON), False),
+        lambda: settling.walked(far, "longest"),
+        lambda: gone_through(most, True),
+    ):
+        for key, answers in answers_of() if far else ():
+            yield key, answers
+            if answers.whole:
+                far.remove(key)
 
 
 def _with_ends(system: System, of: Recoded) -> System:
