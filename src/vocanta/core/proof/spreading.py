@@ -51,8 +51,7 @@ def spread(
     Deterministic.
     """
     together = Together(program, places, wide)
-    for row in seen:
-        together.see(row)
+    together.see(seen)
     work = _Work(program, together, Parting(program, together, places, counts, watched), note)
     while work.round():
         pass

@@ -7,7 +7,7 @@ grows until no flat adds to it (`settled`). Source: the mutually exclusive pairs
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 
 import numpy as np
 
@@ -165,21 +165,20 @@ class Together:
 
     # --- growing
 
-    def see(self, row: Sequence[int]) -> None:
-        """A situation that can be."""
-        found = self.facts.of_row(row)
-        together = self._free_mask
-        for number, fact in enumerate(found):
-            if number not in self.free:
-                together |= 1 << fact
-        for number, fact in enumerate(found):
-            if number not in self.free:
-                before = self.rows[fact]
-                if new := together & ~self._never.get(fact, 0) & ~before:
-                    self.rows[fact] = before | new
-                    self.touched |= 1 << fact
-        self.reached |= together
-        self._with_any.clear()
+    def see(self, rows: Iterable[Sequence[int]]) -> None:
+        """Situations that can be. Cheap where each differs little from the one before."""
+        held = [-1] * len(self.facts.columns)
+        before: Sequence[int | None] = [None] * len(held)
+        together = 0
+        for row in rows:
+            new = [n for n, (a, b) in enumerate(zip(row, before, strict=True)) if a != b and n not in self.free]
+            for number in new:
+                fact = self.facts.fact(number, row[number])
+                together ^= (1 << held[number] if held[number] >= 0 else 0) ^ 1 << fact
+                held[number] = fact
+            for number in new:
+                self.join(held[number], together)
+            before = row
 
     def join(self, fact: int, others: int) -> None:
         """That a fact can come with others, and they with it. The senses come with all by themselves."""

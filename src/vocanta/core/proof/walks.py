@@ -39,6 +39,7 @@ class Walker:
         self._open = GuardTable([a.tried if a.tried is not None else a.guard for a in program.actions])
         self._at = [self.places.of_action(a) for a in program.actions]
         self._near_to = [self.places.at_hand_of(a) for a in program.actions]
+        self._senses: dict[tuple[int, int], list[int]] = {}
         self._lies = {n: self.places.lies(program.columns[n].key) for n in self._free}
 
     def walks(self, start: Sequence[int], count: int, longest: int) -> Iterator[list[tuple[Action | None, list[int]]]]:
@@ -117,7 +118,7 @@ class Walker:
         here = row[self._cell]
         for number in self._free:
             column, lies = self.program.columns[number], self._lies[number]
-            can = [v for v in range(column.lowest, column.highest + 1) if self._can_be(number, v, here)]
+            can = self._can_be(number, here)
             if lies is not None and row[lies] != here:
                 can = [v for v in can if not v] or can
             if len(can) > 1 and column.highest == 1:
@@ -125,6 +126,12 @@ class Walker:
             else:
                 row[number] = self._r.choice(can) if can else column.start
 
-    def _can_be(self, number: int, value: int, here: int) -> bool:
-        cells = self.places.cells(self.program.columns[number], value)
-        return cells is None or here in cells
+    def _can_be(self, number: int, here: int) -> list[int]:
+        """What a sensed column can be in a cell."""
+        found = self._senses.get((number, here))
+        if found is None:
+            column = self.program.columns[number]
+            cells = {v: self.places.cells(column, v) for v in range(column.lowest, column.highest + 1)}
+            found = [v for v, of in cells.items() if of is None or here in of]
+            self._senses[number, here] = found
+        return found
