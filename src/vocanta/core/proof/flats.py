@@ -197,6 +197,7 @@ class Parting:
             for does in course.gone(tree, given, partial(self._done, action, turned)):
                 courses += 1
                 if courses > MOST_COURSES:
+                    del self._trees[number, turned]
                     raise TooMany(action, _most_parted(found))
                 if does is None:
                     continue
