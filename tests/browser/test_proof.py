@@ -31,15 +31,15 @@ class OneKeyForTwoDoors(OnTheProof):
     def setUp(self):
         self.project = store.save_project(puzzles.one_key_for_two()).pk
 
-    def prove(self):
-        self.click(".proof header .link", "prove again")
+    def prove(self, says="prove again"):
+        self.click(".proof header .link", says)
         self.status("edit")
         self.see(".proof header .link", "prove again")
 
     def test_a_dead_end_is_read_watched_begun_at_mended_proved_again_and_undone(self):
         self.open_place("proof")
         self.status("not proved yet")
-        self.prove()
+        self.prove("prove now")
         self.verdict("errand/can", "yes")
         self.verdict("errand/lost", "never")
         self.see('[data-quest="errand"] .far', "3 actions, ")
@@ -121,7 +121,7 @@ class OneKeyForTwoDoors(OnTheProof):
 class OthersOfThem(OnTheProof):
     def test_one_under_way_tells_how_far_it_is_and_is_stopped_with_nothing_kept(self):
         self.open_place("proof")
-        self.click(".proof header .link", "prove again")
+        self.click(".proof header .link", "prove now")
         self.status(" s")
         self.click(".proof header .link", "stop")
         self.status("stopped; nothing of it is kept")

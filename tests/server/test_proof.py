@@ -217,6 +217,27 @@ class AsIf(OnAProof):
             self.assertTrue(maps.map_from(project, puts, stopped), "what was worked out once is kept")
         self.assertEqual(len(begun), 2)
 
+    def test_a_map_whose_process_is_killed_is_refused_with_what_to_do_and_not_kept(self):
+        def killed(what, done, of):
+            begun[-1].kill()
+
+        def beginning(module):
+            begun.append(processes.begun(module))
+            return begun[-1]
+
+        def ended(module):
+            beginning(module).kill()
+            begun[-1].wait()
+            return begun[-1]
+
+        begun, project, puts = [], models.Project.objects.get(pk=self.project_id), (("item:nut", 2),)
+        for begins in (beginning, ended):
+            with mock.patch.object(maps, "begun", begins), self.assertRaises(Refused) as refused:
+                maps.map_from(project, puts, killed)
+            self.assertEqual(refused.exception.status, 503)
+            self.assertIn("Ask for it again", refused.exception.problems[0].fix)
+        self.assertTrue(maps.map_from(project, puts, unnoted))
+
 
 class AsFindings(OnAProof):
     def findings(self):

@@ -17,6 +17,8 @@ from ..core.project.problems import ProjectError
 MEMORY_BYTES = 2 * 1024**3
 """So much memory a proof may take; what goes beyond is not decided."""
 NOTE_S = 0.25
+LATER, SOONER = 15, 10
+"""How far a helper stands back: both behind whatever answers somebody who types, the second before the first."""
 Say = Callable[[dict[str, Any]], None]
 
 
@@ -33,9 +35,9 @@ def noting(say: Say) -> Note:
     return note
 
 
-def help_out(work: Callable[[dict[str, Any], Say], None]) -> None:
+def help_out(work: Callable[[dict[str, Any], Say], None], niceness: int = LATER) -> None:
     """Do a work on the line of JSON that comes in, and end. A project that is none: `{"problems": [...]}`."""
-    os.nice(15)
+    os.nice(niceness)
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY_BYTES, resource.getrlimit(resource.RLIMIT_AS)[1]))
     gc.freeze()
     asked = json.loads(sys.stdin.readline())

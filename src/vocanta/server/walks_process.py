@@ -7,18 +7,16 @@ each walk, `{"outcome": ...}` after it; then the process ends. A project that ca
 from __future__ import annotations
 
 import gc
-import json
 import os
-import sys
 from typing import Any
 
 from ..core.progress.compiling import compiled
 from ..core.project.fileformat import loads
-from ..core.project.problems import ProjectError
 from ..core.project.tree import plain
 from ..core.walks.following import way_of
 from ..core.walks.reports import as_data
 from ..core.walks.rewalking import Outcome, all_again
+from .helping import SOONER, Say, help_out
 
 
 def as_told(outcome: Outcome) -> dict[str, Any]:
@@ -30,29 +28,19 @@ def as_told(outcome: Outcome) -> dict[str, Any]:
     return told
 
 
-def main() -> None:
-    """Walk what comes in, and end."""
-    os.nice(10)
-    gc.disable()
-    asked = json.loads(sys.stdin.readline())
+def walk_again(asked: dict[str, Any], say: Say) -> None:
+    """Walk what is asked for, and say what each came to."""
+    gc.disable()  # It is over before a collection would pay.
+    project = loads(asked["file"])
+    walks = [w for w in project.walks if asked["only"] is None or w.key in asked["only"]]
 
-    def say(message: dict[str, Any]) -> None:
-        sys.stdout.write(json.dumps(message, separators=(",", ":")) + "\n")
-        sys.stdout.flush()
+    def note(name: str, done: int, of: int) -> None:
+        say({"walk": name, "done": done, "of": of})
 
-    try:
-        project = loads(asked["file"])
-        walks = [w for w in project.walks if asked["only"] is None or w.key in asked["only"]]
-
-        def note(name: str, done: int, of: int) -> None:
-            say({"walk": name, "done": done, "of": of})
-
-        for outcome in all_again(project, compiled(project), walks, note):
-            say({"outcome": as_told(outcome)})
-    except ProjectError as error:
-        say({"problems": [p.as_dict() for p in error.problems]})
+    for outcome in all_again(project, compiled(project), walks, note):
+        say({"outcome": as_told(outcome)})
 
 
 if __name__ == "__main__":
     os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
-    main()
+    help_out(walk_again, SOONER)

@@ -146,7 +146,9 @@ useKeys({
           <span class="gap" />
           <button v-if="reading?.going" class="link small" @click="quietly(proof.ask('stop'))">stop</button>
           <template v-else-if="quests.length">
-            <button class="link small" @click="quietly(proof.ask('again'))">prove again</button>
+            <button class="link small" @click="quietly(proof.ask('again'))">
+              {{ known || reading?.stopped ? 'prove again' : 'prove now' }}
+            </button>
             <span class="small quiet"
               >in at most
               <EditWord
