@@ -10,7 +10,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cache
 from string import ascii_lowercase, digits
-from typing import assert_never
+from typing import Any, assert_never
 
 from lark import UnexpectedInput
 
@@ -109,11 +109,11 @@ def _accepted(begun: str, start: str) -> tuple[str, ...]:
     """What the grammar could take after a beginning; nothing when the beginning itself cannot be read."""
     try:
         hold_limits(begun)
-        interactive = parser().parse_interactive(begun, start=start)
+        interactive: Any = parser().parse_interactive(begun, start=start)
         interactive.exhaust_lexer()
     except (UnexpectedInput, CueTextError):
         return ()
-    return shown_terminals(set(interactive.accepts()))  # type: ignore[no-untyped-call]
+    return shown_terminals(set(interactive.accepts()))
 
 
 def _names(begun: str, start: str, index: NameIndex, this: str) -> tuple[str, ...]:

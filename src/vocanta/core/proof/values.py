@@ -8,7 +8,7 @@ one by one where a column has many.
 from __future__ import annotations
 
 from bisect import bisect_right
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Container, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 
 from ..progress.layout import STATUS
@@ -116,7 +116,16 @@ def recoded(spread: Spread, first: Sequence[int], quests: Sequence[str], watches
     for column in apart:
         parts.setdefault(column, [(first[column], first[column])])
     recodings = {c: _recoding(p, changes.get(c, {}), c in apart) for c, p in parts.items()}
-    return _system(program, flats, recodings, statuses, watches, first, frozenset(too_wide))
+    building = _Building(program, recodings, apart)
+    for flat in flats:
+        building.add(flat)
+    for column, quest in statuses.items():
+        building.ask_of_quest(column, quest)
+    for watch in watches:
+        building.ask_of(watch)
+    behind = tuple(map(tuple, building.moves.values()))
+    system, columns = building.system(first), building.columns
+    return Recoded(system, program, columns, recodings, behind, frozenset(too_wide), building.events)
 
 
 def _until_the_end(program: Program, flat: Flat) -> Flat:
@@ -177,18 +186,13 @@ def _from(change: Change, cut: int) -> Spans:
 def _come_to(parts: list[tuple[int, int]], asked: Asked, first: int) -> list[tuple[int, int]]:
     """The parts that are come to at all, taken by themselves."""
     starts = [low for low, _ in parts]
-
-    def part_of(value: int) -> int:
-        at = bisect_right(starts, value) - 1
-        return at if at >= 0 and value <= parts[at][1] else -1
-
-    seen = {part_of(first)}
+    seen = {_at(starts, parts, first)}
     waiting = [*seen]
     while waiting:
         low = parts[waiting.pop()][0]
         for spans, change in asked:
             if change is not None and met(spans, ((low, low),)):
-                to = part_of(changed(change, low))
+                to = _at(starts, parts, changed(change, low))
                 if to >= 0 and to not in seen:
                     seen.add(to)
                     waiting.append(to)
@@ -228,6 +232,7 @@ def _recoding(parts: list[tuple[int, int]], asked: Asked, whole: bool) -> Recodi
 
 
 def _at(starts: Sequence[int], parts: Sequence[tuple[int, int]], value: int) -> int:
+    """The number of the part that holds a value; -1 where none does."""
     at = bisect_right(starts, value) - 1
     return at if at >= 0 and value <= parts[at][1] else -1
 
@@ -235,70 +240,79 @@ def _at(starts: Sequence[int], parts: Sequence[tuple[int, int]], value: int) -> 
 # --- the system
 
 
-def _system(
-    program: Program,
-    flats: Iterable[Flat],
-    recodings: Mapping[int, Recoding],
-    statuses: Mapping[int, str],
-    watches: Sequence[Watch],
-    first: Sequence[int],
-    too_wide: frozenset[int],
-) -> Recoded:
-    sizes = {c: max(r.classes) + 1 for c, r in recodings.items()}
-    asked_of = {*statuses, *(w.column for w in watches)}
-    columns = tuple(c for c in sorted(recodings) if sizes[c] > 1 or c in asked_of)
-    number = {column: n for n, column in enumerate(columns)}
-    events: dict[Event, int] = {}
-    masks: dict[tuple[int, Spans], int] = {}
-    tables: dict[tuple[int, Change], Table] = {}
-    moves: dict[Move, list[Flat]] = {}
+class _Building:
+    """A system while it is put together from flats, of the columns that tell anything apart or are asked about."""
 
-    def mask(column: int, spans: Spans) -> int:
-        key = column, spans
-        if key not in masks:
-            masks[key] = _mask(recodings[column], spans)
-        return masks[key]
+    def __init__(self, program: Program, recodings: Mapping[int, Recoding], asked_of: Container[int]):
+        self._program, self._recodings = program, recodings
+        self._sizes = {c: max(r.classes) + 1 for c, r in recodings.items()}
+        self.columns = tuple(c for c in sorted(recodings) if self._sizes[c] > 1 or c in asked_of)
+        self._number = {column: n for n, column in enumerate(self.columns)}
+        self.events: dict[Event, int] = {}
+        self.moves: dict[Move, list[Flat]] = {}
+        self.questions: list[Question] = []
+        self._masks: dict[tuple[int, Spans], int] = {}
+        self._tables: dict[tuple[int, Change], Table] = {}
 
-    def table(column: int, change: Change) -> Table:
-        key = column, change
-        if key not in tables:
-            tables[key] = _table(recodings[column], change, sizes[column])
-        return tables[key]
-
-    for flat in flats:
-        when = {c: mask(c, spans) for c, spans in flat.when.items()}
+    def add(self, flat: Flat) -> None:
+        """Add what a flat does, where it can be done and does anything."""
+        when = {c: self._mask(c, spans) for c, spans in flat.when.items()}
         if not all(when.values()):
-            continue
-        then = []
-        for column, change in sorted(flat.then.items()):
-            if column not in number:
-                continue
-            its = table(column, change)
-            here = when.get(column, (1 << sizes[column]) - 1)
-            if any(v >= 0 and here >> n & 1 and v != n for n, v in enumerate(its)):
-                then.append((number[column], tuple(v if here >> n & 1 and v >= 0 else n for n, v in enumerate(its))))
-        bits = sum(1 << events.setdefault(end, len(events)) for end in sorted(flat.ends))
-        asks = tuple((number[c], m) for c, m in sorted(when.items()) if c in number and m != (1 << sizes[c]) - 1)
-        if then or bits:
-            action = program.actions[flat.action]
-            move = Move(asks, tuple(then), bits, int(is_counted(action)), action.whose == "clock")
-            moves.setdefault(move, []).append(flat)
-    questions = []
-    for column, quest in statuses.items():
-        active, out = (mask(column, joined((STATUS[s], STATUS[s]) for s in names)) for names in (ACTIVE, OUT))
-        event = events.setdefault((quest, "done"), len(events))
-        questions.append(Question(quest, event, number[column], active, out))
-    for watch in watches:
-        event = events.setdefault(watch.event, len(events))
-        questions.append(Question(watch.key, event, number[watch.column], mask(watch.column, watch.awaited), 0))
-    system = System(
-        tuple(program.columns[c].name for c in columns),
-        tuple(sizes[c] for c in columns),
-        tuple(recodings[c].of(first[c]) for c in columns),
-        tuple(moves),
-        tuple(questions),
-    )
-    return Recoded(system, program, columns, recodings, tuple(map(tuple, moves.values())), too_wide, events)
+            return
+        then = [
+            (self._number[column], self._table(column, flat.then[column], when.get(column, self._all(column))))
+            for column in sorted(flat.then)
+            if column in self._number
+        ]
+        then = [(number, table) for number, table in then if any(v != n for n, v in enumerate(table))]
+        events = sum(1 << self._event(end) for end in sorted(flat.ends))
+        if then or events:
+            asks = tuple(
+                (self._number[c], m) for c, m in sorted(when.items()) if c in self._number and m != self._all(c)
+            )
+            action = self._program.actions[flat.action]
+            move = Move(asks, tuple(then), events, int(is_counted(action)), action.whose == "clock")
+            self.moves.setdefault(move, []).append(flat)
+
+    def ask_of_quest(self, column: int, quest: str) -> None:
+        """Ask whether a quest can be done, and be left behind while it is awaited or out."""
+        active, out = (self._mask(column, joined((STATUS[s], STATUS[s]) for s in names)) for names in (ACTIVE, OUT))
+        event = self._event((quest, "done"))
+        self.questions.append(Question(quest, event, self._number[column], active, out))
+
+    def ask_of(self, watch: Watch) -> None:
+        """Ask about something else."""
+        event, number = self._event(watch.event), self._number[watch.column]
+        self.questions.append(Question(watch.key, event, number, self._mask(watch.column, watch.awaited), 0))
+
+    def system(self, first: Sequence[int]) -> System:
+        """What it came to, from a row on."""
+        return System(
+            tuple(self._program.columns[c].name for c in self.columns),
+            tuple(self._sizes[c] for c in self.columns),
+            tuple(self._recodings[c].of(first[c]) for c in self.columns),
+            tuple(self.moves),
+            tuple(self.questions),
+        )
+
+    def _all(self, column: int) -> int:
+        return (1 << self._sizes[column]) - 1
+
+    def _event(self, event: Event) -> int:
+        return self.events.setdefault(event, len(self.events))
+
+    def _mask(self, column: int, spans: Spans) -> int:
+        key = column, spans
+        if key not in self._masks:
+            self._masks[key] = _mask(self._recodings[column], spans)
+        return self._masks[key]
+
+    def _table(self, column: int, change: Change, here: int) -> Table:
+        """What the classes among some become by a change; the others stay, and those that never become anything."""
+        key = column, change
+        if key not in self._tables:
+            self._tables[key] = _table(self._recodings[column], change, self._sizes[column])
+        return tuple(v if here >> n & 1 and v >= 0 else n for n, v in enumerate(self._tables[key]))
 
 
 def _mask(recoding: Recoding, spans: Spans) -> int:
