@@ -15,7 +15,7 @@ import numpy as np
 import numpy.typing as npt
 
 from ..project.noting import Note, unnoted
-from .system import Move, Situation, System, values_in
+from .system import Move, Situation, System, loops, values_in
 
 sys.setrecursionlimit(max(sys.getrecursionlimit(), 20_000))
 """Diagrams are gone through level by level, and a big campaign has hundreds of columns."""
@@ -201,6 +201,10 @@ Ways = tuple[tuple[int, int, int], ...]
 """From which value of a level to which, and the number of the rests of all steps that lead there."""
 
 
+_From = tuple[int, list[tuple[int, int, int]]]
+"""A value of a level, and for each to which steps lead from there their rests and the bit of that among such values."""
+
+
 class Going:
     """Some steps over some diagrams: what they lead to, once or again and again. What was found out is kept for later.
 
@@ -219,13 +223,10 @@ class Going:
         by_level: dict[int, list[int]] = {}
         for step in steps:
             by_level.setdefault(step.top, []).append(self._rest(step.rows))
-        self._from: dict[int, dict[int, list[tuple[int, int]]]] = {}
-        """By the level at which steps begin, and the value there, to which value they lead, and their rests."""
+        self._from: dict[int, list[_From]] = {}
+        """By the level at which steps begin, the values there, each before those that steps lead to from it."""
         for level, rests in by_level.items():
-            by_value = self._from[level] = {}
-            # Those that stay at their value come first, and again and again: so the others start from more.
-            for value, to, behind in sorted(self._ways_of(self._number(rests), level) or (), key=_leaves):
-                by_value.setdefault(value, []).append((to, behind))
+            self._from[level] = _in_order(self._ways_of(self._number(rests), level) or ())
         self._done: dict[tuple[int, int], int] = {}
         self._onced: dict[tuple[int, int], int] = {}
         self._fired: dict[tuple[int, int, int], int] = {}
@@ -277,8 +278,8 @@ class Going:
             d, level = self.d, self.d.levels[node]
             below, inside = d.nodes[node], d.nodes[within] if within > 0 else ()
             new = [self.once(b, inside[v] if inside else -1) if b else EMPTY for v, b in enumerate(below)]
-            for value, here in self._from.get(level, {}).items():
-                for to, rests in here if below[value] else ():
+            for value, ways in self._from.get(level, ()):
+                for to, rests, _ in ways if below[value] else ():
                     allowed = inside[to] if inside else -1
                     if allowed:
                         new[to] = d.union(new[to], self._led(below[value], allowed, rests, False))
@@ -345,14 +346,15 @@ class Going:
 
     def _closed(self, level: int, below: list[int], inside: Sequence[int]) -> int:
         """The node of a level whose nodes below are closed, closed under what begins at it."""
-        steps = self._from.get(level, {})
+        values = self._from.get(level, ())
         union, led, known = self.d.union, self._led, self._fired.get
-        waiting = {value: None for value in steps if below[value]}
+        waiting = sum([1 << n for n, (value, _) in enumerate(values) if below[value]])
         here = -1
         while waiting:
-            value = next(iter(waiting))
-            del waiting[value]
-            for to, rests in steps[value]:
+            first = waiting & -waiting
+            waiting ^= first
+            value, ways = values[first.bit_length() - 1]
+            for to, rests, again in ways:
                 if inside:
                     here = inside[to]
                     if not here:
@@ -368,8 +370,7 @@ class Going:
                     continue
                 if to != value:
                     below[to] = wider
-                    if to in steps:
-                        waiting[to] = None
+                    waiting |= again
                     continue
                 while wider != below[to]:
                     below[to] = wider
@@ -377,8 +378,24 @@ class Going:
         return self.d.node(level, tuple(below))
 
 
-def _leaves(way: tuple[int, int, int]) -> bool:
-    return way[0] != way[1]
+def _in_order(ways: Ways) -> list[_From]:
+    """The values that ways lead from, each before those that it leads to, as far as they do not lead round.
+
+    Of each value the way that stays comes first, and is gone again and again: so the others start from more.
+    """
+    values = sorted({value for value, _, _ in ways})
+    number = {value: n for n, value in enumerate(values)}
+    arrows: list[list[int]] = [[] for _ in values]
+    for value, to, _ in ways:
+        if to in number and to != value:
+            arrows[number[value]].append(number[to])
+    part = loops(arrows)
+    order = sorted(values, key=lambda value: (-part[number[value]], value))
+    bit = {value: 1 << n for n, value in enumerate(order)}
+    by_value: dict[int, list[tuple[int, int, int]]] = {value: [] for value in order}
+    for value, to, behind in sorted(ways, key=lambda way: way[0] != way[1]):
+        by_value[value].append((to, behind, bit.get(to, 0)))
+    return list(by_value.items())
 
 
 # --- the order of the levels

@@ -16,7 +16,7 @@ from functools import cached_property
 from itertools import product
 
 from ..project.noting import Note, unnoted
-from .system import Move, Question, Situation, System, Table, values_in
+from .system import Move, Question, Situation, System, Table, loops, values_in
 
 MOST_EXPLORED = 400
 """A product with more values within is not joined."""
@@ -350,7 +350,7 @@ class _Local:
 
     def classes(self, most: int) -> list[int] | None:
         """For each state its class, the first state's being 0; None where there are more than so many classes."""
-        loop = _loops([[to for to, labels in arrows.items() if labels & self._silent] for arrows in self.arrows])
+        loop = loops([[to for to, labels in arrows.items() if labels & self._silent] for arrows in self.arrows])
         # Loops are numbered so that silent steps lead to lower ones.
         joined: list[dict[int, int]] = [{} for _ in range(max(loop) + 1)]
         colour = [-1] * len(joined)
@@ -440,36 +440,3 @@ def _renumbered(names: Sequence[object]) -> list[int]:
     """Numbers instead of names, in order of first coming."""
     found: dict[object, int] = {}
     return [found.setdefault(name, len(found)) for name in names]
-
-
-def _loops(arrows: Sequence[Sequence[int]]) -> list[int]:
-    """For each node the number of its strongly connected part; arrows lead to lower numbers. Source: Tarjan (1972)."""
-    number, low, part = [-1] * len(arrows), [0] * len(arrows), [-1] * len(arrows)
-    stack: list[int] = []
-    count = parts = 0
-    for root in range(len(arrows)):
-        if number[root] >= 0:
-            continue
-        number[root] = low[root] = count
-        count += 1
-        stack.append(root)
-        path = [(root, iter(arrows[root]))]
-        while path:
-            node, rest = path[-1]
-            to = next(rest, -1)
-            if to < 0:
-                path.pop()
-                if path:
-                    low[path[-1][0]] = min(low[path[-1][0]], low[node])
-                if low[node] == number[node]:
-                    while part[node] < 0:
-                        part[stack.pop()] = parts
-                    parts += 1
-            elif number[to] < 0:
-                number[to] = low[to] = count
-                count += 1
-                stack.append(to)
-                path.append((to, iter(arrows[to])))
-            elif part[to] < 0:
-                low[node] = min(low[node], number[to])
-    return part

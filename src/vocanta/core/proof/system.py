@@ -149,3 +149,36 @@ def values_in(mask: int) -> Iterator[int]:
         low = mask & -mask
         yield low.bit_length() - 1
         mask ^= low
+
+
+def loops(arrows: Sequence[Sequence[int]]) -> list[int]:
+    """For each node the number of its strongly connected part; arrows lead to lower numbers. Source: Tarjan (1972)."""
+    number, low, part = [-1] * len(arrows), [0] * len(arrows), [-1] * len(arrows)
+    stack: list[int] = []
+    count = parts = 0
+    for root in range(len(arrows)):
+        if number[root] >= 0:
+            continue
+        number[root] = low[root] = count
+        count += 1
+        stack.append(root)
+        path = [(root, iter(arrows[root]))]
+        while path:
+            node, rest = path[-1]
+            to = next(rest, -1)
+            if to < 0:
+                path.pop()
+                if path:
+                    low[path[-1][0]] = min(low[path[-1][0]], low[node])
+                if low[node] == number[node]:
+                    while part[node] < 0:
+                        part[stack.pop()] = parts
+                    parts += 1
+            elif number[to] < 0:
+                number[to] = low[to] = count
+                count += 1
+                stack.append(to)
+                path.append((to, iter(arrows[to])))
+            elif part[to] < 0:
+                low[node] = min(low[node], number[to])
+    return part
