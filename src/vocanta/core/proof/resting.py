@@ -18,8 +18,11 @@ from .diagrams import Diagrams, Going, TooLarge, events_of, placed
 from .relaxed import Relaxed
 from .system import Letting, Move, Question, Situation, System, values_in
 
-MANNERS = ((800, 0.0), (800, 0.9))
+Manners = tuple[tuple[int, float], ...]
+LONG: Manners = ((800, 0.0), (800, 0.9))
 """How many moves a walk has at most, and how often it does what it likes best: some walks take turns with others."""
+SHORT: Manners = ((150, 0.5), (150, 0.9), (80, 0.5), (150, 0.0))
+"""Where one is to be left without something: more and shorter walks come upon it as often in a third of the time."""
 MOST_NODES = 3_000
 """What follows from a situation is gone through as long as it takes no more nodes."""
 
@@ -49,7 +52,7 @@ class Walks:
 
     def walk(self, count: int) -> Iterator[None]:
         """Walk so many times, and note what comes of it for all questions; a stop after each walk."""
-        for at, moves in self._walks(count, self._letting.all):
+        for at, moves in self._walks(count, self._letting.all, LONG):
             happened = reduce(or_, (move.events for move in moves), 0)
             for question in self._system.questions:
                 if happened >> question.event & 1:
@@ -65,7 +68,7 @@ class Walks:
         """
         may = sum(1 << n for n, move in enumerate(self._moves) if not move.events >> question.event & 1)
         after = _After(self._system, question) if closely else None
-        for at, gone in self._walks(count, may):
+        for at, gone in self._walks(count, may, SHORT):
             self._look(at, [question], gone, after)
             yield
             moves -= len(gone) + 1
@@ -111,10 +114,10 @@ class Walks:
             if not possible >> question.event & 1 or (after is not None and after.is_left_behind(at)):
                 found[question.key] = moves
 
-    def _walks(self, count: int, may: int) -> Iterator[tuple[Situation, Moves]]:
+    def _walks(self, count: int, may: int, manners: Manners) -> Iterator[tuple[Situation, Moves]]:
         """Where so many walks end, and the moves on the way, of one manner after the other."""
         for n in range(count):
-            yield self._gone(may, *MANNERS[n % len(MANNERS)])
+            yield self._gone(may, *manners[n % len(manners)])
 
     def _gone(self, may: int, longest: int, steady: float) -> tuple[Situation, Moves]:
         drawn = self._random.random

@@ -14,8 +14,8 @@ from .system import Question, System
 TOGETHER, FIRST = 40, 8
 """So many walks for all questions, and for one before a few of its columns are asked."""
 Longer = Literal["longer", "longest"]
-MORE: Mapping[Longer, tuple[int, int]] = {"longer": (60_000, 0), "longest": (200_000, 60)}
-"""Walks of so many moves together after that, and so many walks that are looked at closely."""
+MORE: Mapping[Longer, tuple[int, int, int]] = {"longer": (600, 80_000, 0), "longest": (1500, 200_000, 60)}
+"""So many walks after that, of no more moves together than so many, and so many walks that are looked at closely."""
 SEEN = 1_000
 """So many situations are looked at for a way to an event."""
 
@@ -49,14 +49,14 @@ class Settling:
 
     def walked(self, keys: Collection[str], how: Longer) -> Iterator[tuple[str, Answers]]:
         """The answers to some questions, by many walks through what each hangs on."""
-        many, closely = MORE[how]
+        many, moves, closely = MORE[how]
         for question in (q for q, _ in self._asked if q.key in keys):
             self._note("Walking about longer", 0, 1)
             if question.key not in self._through:
                 part = self._small.slice(self._small.cone(question), [question])
                 self._through[question.key] = Walks(part, self._walks.seen), part.questions[0]
             walks, asked = self._through[question.key]
-            self._without(question, walks.without(many, asked, moves=many))
+            self._without(question, walks.without(many, asked, moves=moves))
             self._without(question, walks.without(closely, asked, closely=True))
             yield question.key, self._so_far(question)
 
