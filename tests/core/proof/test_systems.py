@@ -10,7 +10,8 @@ from functools import reduce
 from itertools import product
 from math import prod
 
-from vocanta.core.proof.answering import Answers, Reached, answered, plainly_answered
+from vocanta.core.project.noting import unnoted
+from vocanta.core.proof.answering import Answers, Reached, answered, each_answered, plainly_answered
 from vocanta.core.proof.any_way import AnyWay
 from vocanta.core.proof.confining import Confining
 from vocanta.core.proof.diagrams import EMPTY, Diagrams, Going, TooLarge
@@ -156,6 +157,16 @@ class OneByOneAndBroughtDown(unittest.TestCase):
                     decided += told != "undecided"
         self.assertGreater(decided, 60)
 
+    def test_what_is_too_much_together_has_no_answer_where_it_is_not_to_be_asked_alone(self):
+        answers, questions = 0, 0
+        for seed in range(60):
+            system = drawn(seed)
+            plain = plainly_answered(system)
+            found = dict(each_answered(system, 60, unnoted, alone=False))
+            self.assertEqual(found, {key: plain[key] for key in found}, seed)
+            answers, questions = answers + len(found), questions + len(system.questions)
+        self.assertTrue(20 < answers < questions, (answers, questions))
+
     def test_with_costs_the_shortest_way_stays_as_long(self):
         for seed in range(80):
             system = drawn(seed)
@@ -208,7 +219,11 @@ class Cheaply(unittest.TestCase):
             settling = Settling(system, minimised(system).system)
             found = dict(settling.easily())
             left = [key for key, answers in found.items() if not answers.whole]
-            for key, answers in {**found, **dict(settling.walked(left, "longest"))}.items():
+            for key, answers in {
+                **found,
+                **dict(settling.walked(left, "longer")),
+                **dict(settling.walked(left, "longest")),
+            }.items():
                 for what in ("can", "stuck", "lost"):
                     answer = getattr(answers, what)
                     told[answer] += 1
