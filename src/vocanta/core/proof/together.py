@@ -87,16 +87,17 @@ class Rows:
     def __init__(self, count: int):
         self._bits = np.zeros((count, (count + 7) // 8), dtype=np.uint8)
         self._numbers = [0] * count
-        self._stale: set[int] = set()
+        self._stale = 0
+        """The rows, as bits, whose numbers are behind the table."""
 
     def __getitem__(self, fact: int) -> int:
-        if fact in self._stale:
-            self._stale.discard(fact)
+        if self._stale >> fact & 1:
+            self._stale ^= 1 << fact
             self._numbers[fact] = int.from_bytes(self._bits[fact].tobytes(), "little")
         return self._numbers[fact]
 
     def __setitem__(self, fact: int, others: int) -> None:
-        self._stale.discard(fact)
+        self._stale &= ~(1 << fact)
         self._numbers[fact] = others
         self._bits[fact] = np.frombuffer(others.to_bytes(self._bits.shape[1], "little"), dtype=np.uint8)
 
@@ -105,7 +106,7 @@ class Rows:
         table = np.frombuffer(others.to_bytes(self._bits.shape[1], "little"), dtype=np.uint8)
         chosen = np.flatnonzero(np.unpackbits(table, bitorder="little"))
         self._bits[chosen, fact >> 3] |= np.uint8(1 << (fact & 7))
-        self._stale.update(chosen.tolist())
+        self._stale |= others
 
 
 class Together:
