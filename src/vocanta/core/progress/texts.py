@@ -45,7 +45,7 @@ class Texts:
         wrong = [*use_problems(read.uses, self.index, self.copies.get(this, this)), *read.limits]
         wrong += self._named(read)
         if read.has_hole:
-            wrong.append(Problem("cue_hole", "Something is not filled in yet.", "Fill in every “?”.", place))
+            wrong.append(Problem("cue_hole", "Something is not filled in yet.", "Fill in every “?”."))
         self.problems += [p.at(place) for p in wrong]
         return None if wrong else read
 

@@ -6,8 +6,10 @@ import json
 from typing import Any
 from xml.etree import ElementTree as ET
 
+from ..checks.addresses import address_and_field
 from ..checks.reports import sarif_log
 from ..engine.wording import Words
+from ..project.problems import Problem
 from ..project.xmltext import cleaned, document
 from ..proof.verdicts import What
 from .proving import Proof, Proved
@@ -66,8 +68,13 @@ def lines(proof: Proof, words: Words) -> list[str]:
         if one.way.steps and (one.weight or one.verdict.answer == "undecided"):
             found.append("    " + " · ".join(_said(one)))
     found += [f"stops it: cues chase each other without end: {name}." for name in proof.chasing]
-    found += [f"left out, since it cannot be used: {p.path}: {p.message}" for p in proof.left_out]
+    found += [f"left out, since it cannot be used: {_whose(p, words)}: {p.message}" for p in proof.left_out]
     return found
+
+
+def _whose(problem: Problem, words: Words) -> str:
+    """Which text of the project cannot be used, in words."""
+    return words.rule(address_and_field(problem.path)[0])
 
 
 def as_data(proved: Proved, words: Words) -> dict[str, Any]:
