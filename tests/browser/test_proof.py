@@ -82,7 +82,7 @@ class OneKeyForTwoDoors(OnTheProof):
     def test_the_map_says_what_a_thing_waits_for_and_keys_go_through_the_verdicts(self):
         self.open_place("proof")
         self.status("not proved yet")
-        self.prove()
+        self.prove("prove now")
         self.keys("j", "j")
         self.see_address("proof/errand.stuck")
         self.keys("v")
@@ -107,7 +107,7 @@ class OneKeyForTwoDoors(OnTheProof):
     def test_it_stands_on_the_page_of_the_quest_and_among_the_findings(self):
         self.open_place("proof")
         self.status("not proved yet")
-        self.prove()
+        self.prove("prove now")
         self.open_place("quests/errand")
         self.see("article [data-proved=stuck]", "can get stuck")
         self.click("article [data-proved=stuck] .link")
