@@ -57,7 +57,8 @@ class Settling:
                 self._through[question.key] = Walks(part, self._walks.seen), part.questions[0]
             walks, asked = self._through[question.key]
             self._without(question, walks.without(many, asked, moves=moves))
-            self._without(question, walks.without(closely, asked, closely=True))
+            if closely:
+                self._without(question, walks.without(closely, asked, closely=True))
             yield question.key, self._so_far(question)
 
     def _without(self, question: Question, walks: Iterator[None]) -> None:
