@@ -10,6 +10,7 @@ from __future__ import annotations
 import sys
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
+from itertools import compress
 
 import numpy as np
 import numpy.typing as npt
@@ -65,11 +66,11 @@ class Diagrams:
 
     def node(self, level: int, below: tuple[int, ...]) -> int:
         """The node with such nodes below."""
-        if not any(below):
-            return EMPTY
         key = level, below
         found = self._numbers.get(key)
         if found is None:
+            if not any(below):
+                return EMPTY
             found = self._numbers[key] = len(self.nodes)
             if found > self.most:
                 raise TooLarge
@@ -197,8 +198,8 @@ class Diagrams:
 
 Rests = tuple[int, ...]
 """What is left of some steps below a level, by number."""
-Ways = tuple[tuple[int, int, int], ...]
-"""From which value of a level to which, and the number of the rests of all steps that lead there."""
+Ways = tuple[tuple[tuple[int, int], ...], ...]
+"""For each value of a level to which others one is led, and the number of the rests of all steps that lead there."""
 
 
 _From = tuple[int, list[tuple[int, int, int]]]
@@ -225,8 +226,12 @@ class Going:
             by_level.setdefault(step.top, []).append(self._rest(step.rows))
         self._from: dict[int, list[_From]] = {}
         """By the level at which steps begin, the values there, each before those that steps lead to from it."""
+        self._bits: dict[int, list[int]] = {}
         for level, rests in by_level.items():
             self._from[level] = _in_order(self._ways_of(self._number(rests), level) or ())
+            self._bits[level] = [0] * self.d.sizes[self.d.order[level]]
+            for n, (value, _) in enumerate(self._from[level]):
+                self._bits[level][value] = 1 << n
         self._done: dict[tuple[int, int], int] = {}
         self._onced: dict[tuple[int, int], int] = {}
         self._fired: dict[tuple[int, int, int], int] = {}
@@ -255,18 +260,20 @@ class Going:
             if all(self._at[rest][0] < level for rest in several):
                 self._ways[key] = None
             else:
-                self._ways[key] = tuple(self._parted(several, level))
+                self._ways[key] = self._parted(several, level)
         return self._ways[key]
 
-    def _parted(self, rests: Rests, level: int) -> Iterator[tuple[int, int, int]]:
+    def _parted(self, rests: Rests, level: int) -> Ways:
         passing = [rest for rest in rests if self._at[rest][0] < level]
         size = self.d.sizes[self.d.order[level]]
         led: dict[tuple[int, int], list[int]] = {(v, v): [*passing] for v in range(size)} if passing else {}
         for top, row, behind in (self._at[rest] for rest in rests):
             for pair in row if top == level else ():
                 led.setdefault(pair, []).append(behind)
+        ways: list[list[tuple[int, int]]] = [[] for _ in range(size)]
         for (value, to), behinds in led.items():
-            yield value, to, self._number(behinds)
+            ways[value].append((to, self._number(behinds)))
+        return tuple(map(tuple, ways))
 
     def once(self, node: int, within: int = -1) -> int:
         """What the steps lead to from a set, as far as it lies within another; -1 for any."""
@@ -293,8 +300,9 @@ class Going:
         that the innermost loop of a proof calls as little as it can.
         """
         d = self.d
-        known, key = self._fired if closing else self._imaged, (node, within, rests)
-        found = known.get(key)
+        keep, key = self._fired if closing else self._imaged, (node, within, rests)
+        known = keep.get
+        found = known(key)
         if found is not None:
             return found
         if rests == DONE:
@@ -302,30 +310,27 @@ class Going:
             if closing and within >= 0:
                 # What was closed within one set may go farther within another.
                 found = self.closed(found, within)
-            known[key] = found
+            keep[key] = found
             return found
         level, inside = d.levels[node], d.nodes[within] if within > 0 else ()
         below, new = d.nodes[node], [EMPTY] * len(d.nodes[node])
         ways = self._ways_of(rests, level)
-        if ways is None:
-            ways = tuple([(value, value, rests) for value in range(len(below))])
         here, led, union = -1, self._led, d.union
-        for value, to, behind in ways:
-            b = below[value]
-            if b:
+        for value, b in compress(enumerate(below), below):
+            for to, behind in ways[value] if ways else ((value, rests),):
                 if inside:
                     here = inside[to]
                     if not here:
                         continue
-                part = known.get((b, here, behind))
+                part = known((b, here, behind))
                 if part is None:
                     part = led(b, here, behind, closing)
                 before = new[to]
                 if part != before:
                     new[to] = union(before, part) if before and part else before or part
-        found = known[key] = self._closed(level, new, inside) if closing else d.node(level, tuple(new))
-        if not len(known) % TOLD_EVERY:
-            d.weigh(len(self._fired) + len(self._imaged) + len(self._ways))
+        found = keep[key] = self._closed(level, new, within) if closing else d.node(level, tuple(new))
+        if not len(keep) % TOLD_EVERY:
+            d.weigh(len(self._fired) + len(self._imaged) + len(self._ways) + len(self._done))
         return found
 
     def closed(self, node: int, within: int = -1) -> int:
@@ -341,25 +346,42 @@ class Going:
             d = self.d
             inside = d.nodes[within] if within > 0 else ()
             below = [self.closed(b, inside[v] if inside else -1) if b else EMPTY for v, b in enumerate(d.nodes[node])]
-            found = self._done[key] = self._closed(d.levels[node], below, inside)
+            found = self._done[key] = self._closed(d.levels[node], below, within)
         return found
 
-    def _closed(self, level: int, below: list[int], inside: Sequence[int]) -> int:
-        """The node of a level whose nodes below are closed, closed under what begins at it."""
+    def _closed(self, level: int, below: list[int], within: int) -> int:
+        """The node of a level whose nodes below are closed, closed under what begins at it.
+
+        Many ways lead to the same nodes below: what those come to is looked up first.
+        """
+        d = self.d
+        before = d.node(level, tuple(below))
+        if not before:
+            return EMPTY
+        found = self._done.get((before, within))
+        if found is None:
+            self._close(level, below, d.nodes[within] if within > 0 else ())
+            found = d.node(level, tuple(below))
+            self._done[before, within] = self._done[found, within] = found
+        return found
+
+    def _close(self, level: int, below: list[int], inside: Sequence[int]) -> None:
+        """Take what begins at a level, again and again, into the nodes below, which are closed and stay so."""
         values = self._from.get(level, ())
         union, led, known = self.d.union, self._led, self._fired.get
-        waiting = sum([1 << n for n, (value, _) in enumerate(values) if below[value]])
+        waiting = sum(compress(self._bits.get(level, ()), below))
         here = -1
         while waiting:
             first = waiting & -waiting
             waiting ^= first
             value, ways = values[first.bit_length() - 1]
+            b = below[value]
             for to, rests, again in ways:
                 if inside:
                     here = inside[to]
                     if not here:
                         continue
-                b, before = below[value], below[to]
+                before = below[to]
                 part = known((b, here, rests))
                 if part is None:
                     part = led(b, here, rests, True)
@@ -373,9 +395,8 @@ class Going:
                     waiting |= again
                     continue
                 while wider != below[to]:
-                    below[to] = wider
+                    b = below[to] = wider
                     wider = union(wider, led(wider, here, rests, True))
-        return self.d.node(level, tuple(below))
 
 
 def _in_order(ways: Ways) -> list[_From]:
@@ -383,19 +404,18 @@ def _in_order(ways: Ways) -> list[_From]:
 
     Of each value the way that stays comes first, and is gone again and again: so the others start from more.
     """
-    values = sorted({value for value, _, _ in ways})
+    values = [value for value, its in enumerate(ways) if its]
     number = {value: n for n, value in enumerate(values)}
     arrows: list[list[int]] = [[] for _ in values]
-    for value, to, _ in ways:
-        if to in number and to != value:
-            arrows[number[value]].append(number[to])
+    for value in values:
+        arrows[number[value]] = [number[to] for to, _ in ways[value] if to in number and to != value]
     part = loops(arrows)
     order = sorted(values, key=lambda value: (-part[number[value]], value))
     bit = {value: 1 << n for n, value in enumerate(order)}
-    by_value: dict[int, list[tuple[int, int, int]]] = {value: [] for value in order}
-    for value, to, behind in sorted(ways, key=lambda way: way[0] != way[1]):
-        by_value[value].append((to, behind, bit.get(to, 0)))
-    return list(by_value.items())
+    return [
+        (value, [(to, behind, bit.get(to, 0)) for to, behind in sorted(ways[value], key=lambda way: way[0] != value)])
+        for value in order
+    ]
 
 
 # --- the order of the levels
