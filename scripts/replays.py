@@ -35,9 +35,13 @@ def made_otherwise(runs: list[tuple]) -> Iterator[str]:
     """Which of some runs, each with its test, project, start, inputs and mark, come to another mark."""
     from vocanta.core.engine.marking import Marker, stands
     from vocanta.core.engine.run import Run
+    from vocanta.core.progress.compiling import compiled
 
+    programs: list[tuple] = []
     for test, project, start, inputs, wanted in runs:
-        run, marker = Run(project, start), Marker()
+        if (program := next((its for one, its in programs if one == project), None)) is None:
+            programs.append((project, program := compiled(project)))
+        run, marker = Run(project, start, program), Marker()
         marker.note(run.chronicle)
         for given in inputs:
             marker.note(run.tick(given))

@@ -2,18 +2,25 @@
 
 from __future__ import annotations
 
+import functools
 import heapq
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
+from tests.core.random_projects import random_project
+from vocanta.core.progress.compiling import compiled
 from vocanta.core.progress.happenings import Happening
 from vocanta.core.progress.layout import STATUS
 from vocanta.core.progress.onerow import RowOutcome, RowWalk
 from vocanta.core.progress.program import Action, Program
+from vocanta.core.project.records import Project
 from vocanta.core.proof.flats import ENDS
 from vocanta.core.proof.places import Places
 from vocanta.core.proof.values import is_counted
+from vocanta.core.proof.verdicts import Worked, worked_out
 
+MOST = 150
+"""A random project with more situations is not gone through: there are enough."""
 Row = tuple[int, ...]
 Led = tuple[Row, frozenset[tuple[str, str]]]
 
@@ -173,6 +180,26 @@ class Explored:
         column = self.plain.program.table.at("status", quest)
         wanted = {STATUS[s] for s in statuses}
         return min((self.least[row] for row in self.left(quest) if row[column] in wanted), default=None)
+
+
+@dataclass(frozen=True)
+class Small:
+    """A random project worked out, and gone through where it is small enough."""
+
+    project: Project
+    program: Program
+    worked: Worked
+    explored: Explored | None
+
+
+@functools.cache
+def small(seed: int) -> Small:
+    """The random project of a seed: the same to all tests, as none of them changes it."""
+    project = random_project(seed)
+    program = compiled(project)
+    worked = worked_out(program, [q.key for q in project.quests])
+    every = Plain(program, worked.places, worked.spread.counts).explored(worked.first, MOST)
+    return Small(project, program, worked, every)
 
 
 def _ends(outcome: RowOutcome) -> Iterator[tuple[str, str]]:

@@ -5,8 +5,7 @@ from __future__ import annotations
 import unittest
 
 from tests.core.proof import puzzles
-from tests.core.proof.plainly import Plain
-from tests.core.random_projects import random_project
+from tests.core.proof.plainly import small
 from vocanta.core.progress.compiling import compiled
 from vocanta.core.progress.layout import STATUS
 from vocanta.core.proof.unfolding import unfolded
@@ -46,10 +45,7 @@ class Rounds(unittest.TestCase):
     def test_nothing_comes_later_than_in_truth_and_what_is_not_in_it_never_comes(self):
         held = 0
         for seed in range(40):
-            project = random_project(seed)
-            program = compiled(project)
-            worked = worked_out(program, [q.key for q in project.quests])
-            plain = Plain(program, worked.places, worked.spread.counts).explored(worked.first, 80)
+            worked, plain = small(seed).worked, small(seed).explored
             if plain is None:
                 continue
             held += 1
@@ -59,7 +55,7 @@ class Rounds(unittest.TestCase):
                 for column in plain.plain.kept:
                     fact = found.facts.fact(column, row[column])
                     if fact not in start:
-                        self.assertIn(fact, found.came, (seed, program.columns[column].name, row[column]))
+                        self.assertIn(fact, found.came, (seed, small(seed).program.columns[column].name, row[column]))
                         self.assertLessEqual(found.came[fact].round, cost)
         self.assertGreater(held, 5)
 

@@ -7,8 +7,7 @@ import unittest
 from itertools import islice
 
 from scripts.coupled import coupled
-from tests.core.proof.plainly import Plain
-from tests.core.random_projects import random_project
+from tests.core.proof.plainly import small
 from vocanta.core.progress.compiling import compiled
 from vocanta.core.proof.minimising import minimised
 from vocanta.core.proof.routes import Ways
@@ -16,8 +15,6 @@ from vocanta.core.proof.verdicts import FEW_COLUMNS, Stages, verdicts, worked_ou
 from vocanta.core.proving.proving import Proving
 from vocanta.core.proving.ways import Spent
 
-MOST = 150
-"""A project with more situations is left to the next one: there are enough."""
 PROJECTS = int(os.environ.get("VOCANTA_RANDOM_PROJECTS", "80"))
 """So many are drawn. About one in five is small enough to be gone through one by one: 2,600 make 500."""
 
@@ -41,10 +38,7 @@ class AgreesWithGoingThroughAll(unittest.TestCase):
     def test_random_projects(self):
         held, yes = 0, 0
         for seed in range(PROJECTS):
-            project = random_project(seed)
-            program = compiled(project)
-            worked = worked_out(program, [q.key for q in project.quests])
-            plain = Plain(program, worked.places, worked.spread.counts).explored(worked.first, MOST)
+            project, worked, plain = small(seed).project, small(seed).worked, small(seed).explored
             if plain is None or worked.left_out:
                 continue
             held += 1
@@ -73,12 +67,11 @@ class AgreesWithGoingThroughAll(unittest.TestCase):
     def test_with_any_stage_left_out_the_verdicts_are_the_same(self):
         held = 0
         for seed in range(26):
-            project = random_project(seed)
-            program, quests = compiled(project), [q.key for q in project.quests]
-            usual = worked_out(program, quests)
-            if Plain(program, usual.places, usual.spread.counts).explored(usual.first, MOST) is None or usual.left_out:
+            usual = small(seed).worked
+            if small(seed).explored is None or usual.left_out:
                 continue
             held += 1
+            program, quests = small(seed).program, [q.key for q in small(seed).project.quests]
             told = told_of(verdicts(usual))
             for stages in WITHOUT:
                 with self.subTest(seed=seed, without=stages):
@@ -116,8 +109,7 @@ class AgreesWithGoingThroughAll(unittest.TestCase):
     def test_every_way_of_every_yes_is_gone_by_the_engine_to_its_end(self):
         walked, late = 0, 0
         for seed in range(80):
-            project = random_project(seed)
-            for one in Proving(project).quests():
+            for one in Proving(small(seed).project, program=small(seed).program).quests():
                 if one.verdict.answer == "yes":
                     self.assertTrue(one.way.walked)
                     walked += 1

@@ -42,6 +42,7 @@ class Places:
         self._levels: dict[str, _Ground] = {}
         self._zones: dict[str, BaseGeometry] = {}
         self._known: dict[tuple[str, int], Cells | None] = {}
+        self._of_actions: dict[str, Cells | None] = {}
 
     # --- questions
 
@@ -72,6 +73,11 @@ class Places:
 
     def of_action(self, action: Action) -> Cells | None:
         """The cells in which the senses can bring an action about, where it says nothing of it itself."""
+        if action.name not in self._of_actions:
+            self._of_actions[action.name] = self._of_action(action)
+        return self._of_actions[action.name]
+
+    def _of_action(self, action: Action) -> Cells | None:
         one = self.layout.placed.get(action.subject)
         if one is None or self.roams(action.subject) or self.layout.mentions.movable(action.subject) or not one.level:
             return None

@@ -11,7 +11,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
-from functools import cached_property, lru_cache
+from functools import cache, cached_property, lru_cache
 from typing import Any
 
 import shapely
@@ -419,12 +419,17 @@ def _links(floor: Floor, cells: list[Cell], barred: _Barred) -> tuple[list[set[i
         return links, drops
     heights = {area.key: area.floor_m for area in floor.areas}
     shapes = [c.shape for c in cells]
+
+    @cache
+    def lets_through(i: int, j: int) -> bool:
+        return barred.lets_through(shapely.intersection(shapes[i], shapes[j]))
+
     for i, j in shapely.STRtree(shapes).query(shapes, predicate="intersects").T:
         i, j = int(i), int(j)
         fall = heights[cells[i].area] - heights[cells[j].area] if i != j else 0.0
         drop = floor.drop_m(cells[i].area, cells[j].area) if abs(fall) > STEP_M + 1e-9 else 0.0
         walked = i != j and (drop > 0.0 or abs(fall) <= STEP_M + 1e-9)
-        if walked and barred.lets_through(shapely.intersection(shapes[i], shapes[j])):
+        if walked and lets_through(min(i, j), max(i, j)):
             links[i].add(j)
             if drop > 0.0:
                 drops[i, j] = fall
@@ -437,11 +442,12 @@ class _Barred:
 
     def __init__(self, floor: Floor, radius: float, cuts: Cuts):
         stops: list[BaseGeometry] = [LineString([(s[0], s[1]), (s[2], s[3])]) for s in floor.stops]
-        self._shapes = stops + [footprint(solid_of(t, d, pose_of(d.states[0]))) for t, d in cuts.solid]
-        self._tree, self._room = shapely.STRtree(self._shapes), radius - _PASS_M
+        shapes = stops + [footprint(solid_of(t, d, pose_of(d.states[0]))) for t, d in cuts.solid]
+        self._taken = [shape.buffer(radius - _PASS_M) for shape in shapes]
+        self._tree = shapely.STRtree(self._taken)
 
     def lets_through(self, border: BaseGeometry) -> bool:
         """Whether some point of a border can be stood on."""
-        strip = border.buffer(_LINE_M)
-        near = [self._shapes[int(i)] for i in self._tree.query(strip.buffer(self._room))]
-        return not strip.difference(shapely.union_all(near).buffer(self._room)).is_empty if near else True
+        strip = border.buffer(_LINE_M, quad_segs=1)
+        near = [self._taken[int(i)] for i in self._tree.query(strip)]
+        return not strip.difference(shapely.union_all(near)).is_empty if near else True
