@@ -227,6 +227,7 @@ class Going:
         self._from: dict[int, list[_From]] = {}
         """By the level at which steps begin, the values there, each before those that steps lead to from it."""
         self._bits: dict[int, list[int]] = {}
+        """By the same levels the bit of each value among those, 0 for a value that no step leads from."""
         for level, rests in by_level.items():
             self._from[level] = _in_order(self._ways_of(self._number(rests), level) or ())
             self._bits[level] = [0] * self.d.sizes[self.d.order[level]]
@@ -300,8 +301,8 @@ class Going:
         that the innermost loop of a proof calls as little as it can.
         """
         d = self.d
-        keep, key = self._fired if closing else self._imaged, (node, within, rests)
-        known = keep.get
+        kept, key = self._fired if closing else self._imaged, (node, within, rests)
+        known = kept.get
         found = known(key)
         if found is not None:
             return found
@@ -310,7 +311,7 @@ class Going:
             if closing and within >= 0:
                 # What was closed within one set may go farther within another.
                 found = self.closed(found, within)
-            keep[key] = found
+            kept[key] = found
             return found
         level, inside = d.levels[node], d.nodes[within] if within > 0 else ()
         below, new = d.nodes[node], [EMPTY] * len(d.nodes[node])
@@ -328,8 +329,8 @@ class Going:
                 before = new[to]
                 if part != before:
                     new[to] = union(before, part) if before and part else before or part
-        found = keep[key] = self._closed(level, new, within) if closing else d.node(level, tuple(new))
-        if not len(keep) % TOLD_EVERY:
+        found = kept[key] = self._closed(level, new, within) if closing else d.node(level, tuple(new))
+        if not len(kept) % TOLD_EVERY:
             d.weigh(len(self._fired) + len(self._imaged) + len(self._ways) + len(self._done))
         return found
 

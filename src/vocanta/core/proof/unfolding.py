@@ -71,7 +71,7 @@ class _Flat:
         self.counts = is_counted(self.action)
         self.asks = [facts.mask(column, spans) for column, spans in flat.when.items()]
         self.brings: list[tuple[int, int]] = []
-        """Pairs of facts: from which, -1 for any, to which."""
+        """Pairs of facts: from which, -1 for any, to which; those that have not come yet."""
         for column, change in flat.then.items():
             of = facts.columns[column]
             if not facts.narrow[column] or (len(change) == 1 and change[0][2]):
@@ -91,11 +91,12 @@ def _spread_out(
     while True:
         before = grown if again else so
         for flat in flats:
-            if all(before & mask for mask in flat.asks):
+            if flat.brings and all(before & mask for mask in flat.asks):
                 for source, fact in flat.brings:
                     if not grown >> fact & 1 and (source < 0 or before >> source & 1):
                         grown |= 1 << fact
                         unfolding.came[fact] = _came(unfolding, flat, source, fact, start, before, number)
+                flat.brings = [one for one in flat.brings if not grown >> one[1] & 1]
         if not again or grown == before:
             return grown, grown != so
 

@@ -46,10 +46,11 @@ def nearest_on(segments: Floats, x: float, y: float) -> Floats:
     return nearest
 
 
-def crossings(segments: Floats, x1: float, y1: float, x2: float, y2: float) -> tuple[Floats, Mask]:
+def crossings(segments: Floats, x1: float | Floats, y1: float | Floats, x2: float, y2: float) -> tuple[Floats, Mask]:
     """Where the way from (x1, y1) to (x2, y2) crosses each segment.
 
-    Returns the share of the way (n,) and whether they cross (n,). Ways that only touch along their length do not.
+    Returns the share of the way (n,) and whether they cross (n,); from k points at once, in columns (k, 1), both as (k, n).
+    Ways that only touch along their length do not.
     """
     dx, dy = x2 - x1, y2 - y1
     ex, ey = segments[:, 2] - segments[:, 0], segments[:, 3] - segments[:, 1]

@@ -27,12 +27,10 @@ def clear_sights(
     tops = np.concatenate(
         [floor.screen_tops, *(np.full(len(s), top) for s, (_, top) in zip(sides, bodies, strict=True))]
     )
-    clear = np.empty(len(x), dtype=bool)
-    for row in range(len(x)):
-        along, hit = crossings(segments, float(x[row]), float(y[row]), target[0], target[1])
-        heights = eyes[row] + along * (target[2] - eyes[row])
-        clear[row] = not bool(np.any(hit & (heights < tops)))
-    return clear
+    along, hit = crossings(segments, x[:, None], y[:, None], target[0], target[1])
+    heights = eyes[:, None] + along * (target[2] - eyes[:, None])
+    stopped: Mask = np.any(hit & (heights < tops), axis=1)
+    return ~stopped
 
 
 def clear_sight(floor: Floor, eye: Eye, target: Eye, screens: Iterable[tuple[Solid, float]]) -> bool:
