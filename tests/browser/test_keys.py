@@ -37,6 +37,24 @@ class KeysEverywhere(Driven):
         self.keys("w")
         self.see(".plan.drawing")
 
+    def test_a_text_that_is_being_typed_is_kept_before_its_page_is_left_or_holds_one_there(self):
+        self.open_place("quests/dry_feet")
+        needs = models.Quest.objects.filter(project=self.project, key="dry_feet")
+        self.click('[data-field="needs"] .link', "as text")
+        self.see(".cue-text textarea:focus").send_keys("has copper_key")
+        self.click(".band a", "Proof")
+        self.see_address("/proof")
+        self.see_kept()
+        self.assertEqual(needs.get().needs, "has copper_key")
+        self.open_place("quests/dry_feet")
+        self.click('[data-field="needs"] .link', "as text")
+        self.see(".cue-text textarea:focus").send_keys(" what")
+        self.chord(Keys.CONTROL, Keys.ENTER)
+        self.see('[data-field="needs"]', "cannot stand here")
+        self.see_address("/quests/dry_feet")
+        self.assertEqual(self.see(".cue-text textarea").get_attribute("value"), "has copper_key what")
+        self.assertEqual(needs.get().needs, "has copper_key")
+
     def test_after_a_click_on_a_tool_the_playtest_walks_on(self):
         self.open_place("playtest/yard_bell")
         self.see('[data-prompt="yard_bell"]')

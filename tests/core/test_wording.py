@@ -9,7 +9,10 @@ from tests.core.small import project, thing
 from tests.core.walked import walked
 from vocanta.core.engine.focus import Candidate, deciding, focused
 from vocanta.core.engine.wording import Words
+from vocanta.core.progress.compiling import compiled
 from vocanta.core.project.records import Conversation, Line, NamedNeed, Objective, Quest, Stage
+from vocanta.core.proving.wording import in_vain, in_words
+from vocanta.demo import night_bloom
 
 ERRAND = Quest(
     "errand",
@@ -129,6 +132,27 @@ class Needs(unittest.TestCase):
         said = [self.words.column(table.columns[table.number(c)], 0) for c in names]
         self.assertEqual(said, ["gone", "not met", "0", "is shut", ""])
         self.assertEqual(self.words.column(table.columns[table.at("stage", "errand")], 1), "stage Find it")
+
+
+class Actions(unittest.TestCase):
+    def test_a_press_is_told_by_what_stands_on_the_button_or_by_its_control(self):
+        demo = night_bloom().project
+        program = compiled(demo)
+        words = Words(demo, lambda: program.layout)
+        cases = {
+            "chosen:odile_desk/work": (
+                "choose “Ask for work” at Odile’s desk",
+                "never does anything when “Ask for work” is chosen",
+            ),
+            "held:sluice_wheel/second": ("hold Sluice wheel", "never does anything when it is held with Second"),
+            "struck:vines/hook_swing": (
+                "Swing the hook at Curtain of vines",
+                "never does anything when it is struck with Swing the hook",
+            ),
+        }
+        actions = {name: program.by_name[name] for name in cases}
+        said = {name: (in_words(words, a), in_vain(words, a)) for name, a in actions.items()}
+        self.assertEqual(said, cases)
 
 
 class Focus(unittest.TestCase):

@@ -89,7 +89,7 @@ defineExpose({ doFirst: () => one.value?.mends[0] && void doIt(one.value.mends[0
               <td>
                 <span v-if="line.before" class="before">{{ line.before }}</span>
                 <span v-if="line.before && line.after" class="quiet" aria-label="becomes"> → </span>
-                <span class="after">{{ line.after }}</span>
+                <span v-if="line.after" class="after">{{ line.after }}</span>
               </td>
             </tr>
           </tbody>

@@ -3,7 +3,7 @@ import { nextTick, onMounted, ref, watch } from 'vue'
 import { answered, api, type Schemas } from '@/api/client'
 import { useBook } from '@/stores/book'
 
-/** Cue text being typed, with completion: Tab takes, Ctrl+E or Esc ends. */
+/** Cue text being typed, with completion: Tab takes, Ctrl+E or Esc ends. Whoever shows it keeps what is left in it. */
 const props = defineProps<{ text: string; start: 'cue' | 'needs' | 'steps'; self: string; label: string }>()
 const emit = defineEmits<{ done: [text: string]; cancel: [] }>()
 
@@ -64,8 +64,6 @@ function onKey(event: KeyboardEvent): void {
     event.preventDefault()
     event.stopPropagation()
     void taking.then(() => emit('done', draft.value))
-  } else if (event.key === 'Enter' && event.ctrlKey) {
-    emit('done', draft.value)
   } else if ((event.key === 'ArrowDown' || event.key === 'ArrowUp') && event.altKey) {
     event.preventDefault()
     const by = event.key === 'ArrowDown' ? 1 : -1
@@ -74,6 +72,7 @@ function onKey(event: KeyboardEvent): void {
 }
 watch(draft, () => void complete())
 watch(active, () => void nextTick(() => options.value?.querySelector('.active')?.scrollIntoView({ block: 'nearest' })))
+defineExpose({ typed: () => draft.value })
 onMounted(() => {
   area.value?.focus()
   void complete()

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { useWindowSize } from '@vueuse/core'
 import { computed, nextTick, ref } from 'vue'
+import { onBeforeRouteLeave, onBeforeRouteUpdate } from 'vue-router'
 import { answered, api, type ChangeAsked, type Problem, type Schemas } from '@/api/client'
+import { triedAgainIn } from '@/api/connection'
 import SilentSounds from '@/items/SilentSounds.vue'
 import { problemsOf, useBook } from '@/stores/book'
 import { useFindings } from '@/stores/findings'
@@ -32,6 +34,7 @@ const findings = useFindings()
 const typing = ref(false)
 const wrong = ref<Problem[]>([])
 const root = ref<HTMLElement | null>(null)
+const area = ref<InstanceType<typeof CueText> | null>(null)
 const tokens = computed(() => props.reading?.tokens ?? [])
 const shownProblems = computed(() => [
   ...wrong.value,
@@ -82,6 +85,17 @@ async function save(text: string, openHole = false, name = '', typed = false): P
     typing.value = false
   }
 }
+/** What is being typed is kept before the page is left; what cannot be kept holds one here, with the reason. */
+async function kept(): Promise<boolean> {
+  const text = area.value?.typed()
+  if (text === undefined || text === (props.draft || base.value)) return true
+  const saved = save(text, false, '', true)
+  // Where the server is away it is sent once that is back.
+  if (!triedAgainIn.value) await saved
+  return !!triedAgainIn.value || !typing.value
+}
+onBeforeRouteLeave(kept)
+onBeforeRouteUpdate(kept)
 /** The text as the record has it now; the reading of it comes a moment later. */
 function current(): string {
   const values = book.rows.get(props.record)?.values as Record<string, unknown> | undefined
@@ -232,6 +246,7 @@ defineExpose({ type: () => (typing.value = true), focusHole })
   >
     <CueText
       v-if="typing"
+      ref="area"
       :text="draft || base"
       :start="start"
       :self="self"

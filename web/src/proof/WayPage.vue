@@ -103,7 +103,7 @@ defineExpose({ watchIt })
       <p v-for="(line, n) in out.lines" :key="n" class="small written">
         <span class="quiet">{{ line.where }}</span>
         <span v-if="line.before" class="before">{{ line.before }}</span>
-        <span class="after">{{ line.after }}</span>
+        <span v-if="line.after" class="after">{{ line.after }}</span>
       </p>
       <button v-if="out.changes.length && !stale" class="link" @click="doIt(out)">do it</button>
       <span v-else class="small quiet">found for the project as it was; it is proved again</span>

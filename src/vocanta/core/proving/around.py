@@ -37,6 +37,7 @@ from ..proof.wide import (
 )
 from .orders import Known, Orders
 from .ways import NO_WAY, Sought, Spent, Way, WayFinder
+from .wording import in_vain
 
 Sort = Literal["never", "missed", "order", "any_order", "wall", "early"]
 SORTS: tuple[Sort, ...] = get_args(Sort)
@@ -153,7 +154,6 @@ class Around:
     # --- what needs no way
 
     def _never(self, one: Never, left_out: bool) -> Remark:
-        name = self.words.name
         says = {
             "quest": "is never begun",
             "stage": "is never reached",
@@ -169,7 +169,7 @@ class Around:
             subject, says = line, f"is never answered with {self.words.reply_start(line, reply)}"
         elif one.sort == "action":
             action = next(a for a in self.whole.actions if a.name == one.name)
-            subject, says = action.subject, f"{action.kind} by {name(action.control)} never does anything"
+            subject, says = action.subject, in_vain(self.words, action)
         if left_out:
             return Remark("never", subject, says, "undecided", because=LEFT_OUT)
         return Remark("never", subject, says)

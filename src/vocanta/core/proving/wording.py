@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import assert_never
 
 from ..engine.wording import Words
@@ -27,7 +27,7 @@ def in_words(words: Words, action: Action) -> str:
         case "hold":
             return f"hold {name(action.subject)}"
         case "choose":
-            return f"choose {name(action.control)} at {name(action.subject)}"
+            return f"choose {words.owned(action.control, action.subject)} at {name(action.subject)}"
         case "strike":
             return f"{name(action.control)} at {name(action.subject)}"
         case "reply":
@@ -48,6 +48,16 @@ def in_words(words: Words, action: Action) -> str:
             return f"walk: {name(action.subject)}"
         case _:
             assert_never(action.kind)
+
+
+_PRESSED: Mapping[str, str] = {"use": "used", "hold": "held", "strike": "struck"}
+
+
+def in_vain(words: Words, action: Action) -> str:
+    """That a press never does anything, of the object that is pressed."""
+    if action.kind == "choose":
+        return f"never does anything when {words.owned(action.control, action.subject)} is chosen"
+    return f"never does anything when it is {_PRESSED[action.kind]} with {words.name(action.control)}"
 
 
 def subject_of(action: Action) -> str:
