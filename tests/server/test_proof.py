@@ -156,6 +156,14 @@ class Proved(OnAProof):
         self.assertEqual((found["proved_at"], found["edits_since"]), (found["edit_number"], 0))
 
 
+class Begun(list):
+    """Begins processes as the server does, and keeps them."""
+
+    def __call__(self, module):
+        self.append(processes.begun(module))
+        return self[-1]
+
+
 class AsIf(OnAProof):
     @classmethod
     def setUpTestData(cls):
@@ -201,15 +209,10 @@ class AsIf(OnAProof):
         def stopped(what, done, of):
             raise Refused(409, "Stopped", [])
 
-        begun = []
-
-        def beginning(module):
-            begun.append(processes.begun(module))
-            return begun[-1]
-
+        begun = Begun()
         project = models.Project.objects.get(pk=self.project_id)
         puts = (("item:nut", 1),)
-        with mock.patch.object(maps, "begun", beginning):
+        with mock.patch.object(maps, "begun", begun):
             with self.assertRaises(Refused):
                 maps.map_from(project, puts, stopped)
             self.assertIsNotNone(begun[0].returncode)
@@ -221,17 +224,13 @@ class AsIf(OnAProof):
         def killed(what, done, of):
             begun[-1].kill()
 
-        def beginning(module):
-            begun.append(processes.begun(module))
-            return begun[-1]
-
         def ended(module):
-            beginning(module).kill()
+            begun(module).kill()
             begun[-1].wait()
             return begun[-1]
 
-        begun, project, puts = [], models.Project.objects.get(pk=self.project_id), (("item:nut", 2),)
-        for begins in (beginning, ended):
+        begun, project, puts = Begun(), models.Project.objects.get(pk=self.project_id), (("item:nut", 2),)
+        for begins in (begun, ended):
             with mock.patch.object(maps, "begun", begins), self.assertRaises(Refused) as refused:
                 maps.map_from(project, puts, killed)
             self.assertEqual(refused.exception.status, 503)

@@ -42,6 +42,10 @@ class _Question:
     leads: Leads = field(default_factory=lambda: [None, None])
 
 
+_Path = list[tuple[_Question, bool]]
+"""The questions of a course with their answers, in order."""
+
+
 @dataclass(frozen=True, slots=True)
 class Found:
     """What a course came to: whatever was done on it returned."""
@@ -70,12 +74,14 @@ class Course:
         self.chosen: dict[int, Spans] = {}
         """For each column that was asked what it was said to have held."""
         self._wide: dict[int, Spans] = {}
-        self._path: list[tuple[_Question, bool]] = []
+        self._path: _Path = []
         """What was asked and answered on this course."""
         self._again = 0
         """How much of the path has been asked again by what is being done."""
         self._at: tuple[Leads, int] = [None], 0
-        self._later: list[tuple[list[tuple[_Question, bool]], _Question, int, dict[int, Spans], dict[int, Spans]]] = []
+        self._later: list[tuple[_Path, _Question, int, dict[int, Spans], dict[int, Spans]]] = []
+        """The courses still to be gone: the way there, the question to be answered *no*, and what was possible, chosen and
+        held by then."""
         self._between: dict[tuple[int, int, int], tuple[Spans, int]] = {}
 
     def gone(self, tree: Tree, given: Mapping[int, Spans], does: Callable[[], T]) -> Iterator[T | None]:
