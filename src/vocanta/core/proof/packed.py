@@ -146,8 +146,11 @@ class _Seen:
     def numbers(self, rows: Words) -> Numbers:
         """The numbers of situations; those that are new get the next ones. Raises `TooLarge`."""
         self._make_room(rows.shape[1])
-        found = np.full(rows.shape[1], -1, dtype=np.int64)
-        at, open_yet = self._first_slots(rows), np.arange(rows.shape[1])
+        at = self._first_slots(rows)
+        # Most are known, and lie where they are looked for first; what is held by an empty slot is no match.
+        held = self._slots[at].astype(np.int64)
+        found = np.where((held >= 0) & self._same(held, rows, slice(None)), held, -1)
+        open_yet = np.flatnonzero(found < 0)
         while len(open_yet):
             held = self._slots[at[open_yet]].astype(np.int64)
             there = held >= 0
@@ -174,7 +177,7 @@ class _Seen:
         found[won] = numbers
         self.count += len(won)
 
-    def _same(self, held: Numbers, rows: Words, which: Numbers) -> Mask:
+    def _same(self, held: Numbers, rows: Words, which: Numbers | slice) -> Mask:
         same: Mask = self._rows[0, held] == rows[0, which]
         for word in range(1, len(rows)):
             same &= self._rows[word, held] == rows[word, which]
