@@ -3,13 +3,12 @@ can be worked through a wall or before its time."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal, get_args
 
 from ..checks.known import reach_through_wall
 from ..checks.survey import Survey
-from ..engine.run import Run
 from ..engine.wording import Words
 from ..progress.happenings import Happening
 from ..progress.program import Program
@@ -35,6 +34,7 @@ from ..proof.wide import (
     stages_reached,
     stages_that_happen,
 )
+from .going import has_told
 from .orders import Known, Orders
 from .ways import NO_WAY, Sought, Spent, Way, WayFinder
 from .wording import in_vain
@@ -120,7 +120,7 @@ class Around:
                 self.note(f"The way to {self.words.stage(quest, stage)}", number, len(questions))
             except Spent:
                 return
-            sought = finder.sought(question, "can", _is_at(quest, stage))
+            sought = finder.sought(question, "can", has_told(Happening.STAGE, quest, stage))
             if sought.out == "walked":
                 self.seen.see(sought.way.reached)
                 yield point, sought.way
@@ -225,11 +225,6 @@ class Around:
         if answer != "yes":
             return f"may be missed for good: that it can always be {what} is not decided"
         return f"can never be {what} any more after: {by}" if by else "can be missed for good, by walking alone"
-
-
-def _is_at(quest: str, stage: str) -> Callable[[Run], bool]:
-    """Whether a run has told that a quest has come to a stage."""
-    return lambda run: any(e.what is Happening.STAGE and (e.subject, e.detail) == (quest, stage) for e in run.chronicle)
 
 
 def _over(over: Spent | MemoryError) -> str:

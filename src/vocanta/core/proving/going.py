@@ -283,6 +283,9 @@ class Goer:
 
 def quest_done(quest: str, status: str = "done") -> Callable[[Run], bool]:
     """Whether a run has told that a quest has come to an end."""
-    return lambda run: any(
-        e.what is Happening.QUEST and e.subject == quest and e.detail == status for e in run.chronicle
-    )
+    return has_told(Happening.QUEST, quest, status)
+
+
+def has_told(what: Happening, subject: str, detail: str) -> Callable[[Run], bool]:
+    """Whether a run has told that something has happened to somebody or something."""
+    return lambda run: any((e.what, e.subject, e.detail) == (what, subject, detail) for e in run.chronicle)
