@@ -15,11 +15,11 @@ from vocanta.core.progress.onerow import RowOutcome, RowWalk
 from vocanta.core.progress.program import Action, Program
 from vocanta.core.project.records import Project
 from vocanta.core.proof.flats import ENDS
-from vocanta.core.proof.places import Places
+from vocanta.core.proof.places import Places, holds_one
 from vocanta.core.proof.values import is_counted
 from vocanta.core.proof.verdicts import Worked, worked_out
 
-MOST = 150
+MOST = 500
 """A random project with more situations is not gone through: there are enough."""
 Row = tuple[int, ...]
 Led = tuple[Row, frozenset[tuple[str, str]]]
@@ -55,7 +55,7 @@ class Plain:
 
     def __post_init__(self) -> None:
         program = self.program
-        self.cell = program.table.at("cell")
+        self.heard = self.places.heard(program)
         self.free = frozenset(n for n in program.sensed if n not in program.sensed_actions or n not in self.counts)
         self.kept = sorted(self.counts - self.free)
 
@@ -76,46 +76,34 @@ class Plain:
         return found
 
     def _may(self, row: Sequence[int], action: Action) -> bool:
-        cells = self.places.of_action(action)
         if action.kind == "sensed":
             number = self.program.table.number(action.control)
-            cells = self.places.turning(self.program.columns[number], 1 - row[number])
-            lies = self.places.at_hand(self.program.columns[number])
-            if lies is not None and not row[number] and row[lies] != row[self.cell]:
-                return False
-        lies = self.places.at_hand_of(action)
-        if lies is not None and row[lies] != row[self.cell]:
-            return False
-        if cells is not None and row[self.cell] not in cells:
-            return False
+            return self.places.allows(self.program.columns[number], 1 - row[number], row)
         if action.kind == "cross":
-            heard = self.places.heard_in(self.program, int(action.name.partition(":")[2]))
-            return all(row[n] == spans[0][0] for n, spans in heard.items() if n in self.counts)
-        return True
+            surely = self.places.surely_in(self.program, int(action.name.partition(":")[2]))
+            return all(row[n] == spans[0][0] for n, spans in surely.items() if n in self.counts)
+        return holds_one(self.places.whens_of(action), row)
 
     def _act(self, taken: _Row, row: Sequence[int], action: Action) -> list[RowOutcome]:
         walk = RowWalk(self.program, taken)
         if action.kind == "sensed":
             number = self.program.table.number(action.control)
             taken[number] = 1 - row[number]
-            return [walk.sensed(number, row[number])]
-        outcomes = [walk.act(action, attempt=action.tried is not None or action.kind == "resume")]
-        if action.kind != "cross" and taken[self.cell] != row[self.cell] and not taken[self.program.ended]:
-            for number, spans in self.places.heard_in(self.program, taken[self.cell]).items():
-                lies = self.places.at_hand(self.program.columns[number])
-                stays = lies is not None and taken[lies] == taken[self.cell]
-                if number in self.counts and taken[number] != spans[0][0] and not stays:
-                    taken[number] = spans[0][0]
-                    outcomes.append(RowWalk(self.program, taken).sensed(number, 1 - spans[0][0]))
+            outcomes = [walk.sensed(number, row[number])]
+        else:
+            outcomes = [walk.act(action, attempt=action.tried is not None or action.kind == "resume")]
+        changed = {n for outcome in outcomes for n in outcome.changed}
+        for one in () if taken[self.program.ended] else self.heard:
+            elsewhere = any(n in changed for when in one.whens for n in when)
+            stands = elsewhere and one.column in self.counts and taken[one.column] == one.value
+            if stands and not holds_one(one.whens, taken):
+                taken[one.column] = 1 - one.value
+                outcomes.append(RowWalk(self.program, taken).sensed(one.column, one.value))
         return outcomes
 
     def _values(self, row: Sequence[int], number: int) -> list[int]:
         column = self.program.columns[number]
-        here, lies = row[self.cell], self.places.lies(column.key)
-        cells = ((v, self.places.cells(column, v)) for v in range(column.lowest, column.highest + 1))
-        can = [v for v, of in cells if of is None or here in of]
-        away = lies is not None and column.what in ("in_reach", "looked_at") and row[lies] != here
-        return [v for v in can if not v] if away else can
+        return [v for v in range(column.lowest, column.highest + 1) if self.places.allows(column, v, row)]
 
     # --- all of it
 

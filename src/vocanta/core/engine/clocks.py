@@ -20,6 +20,7 @@ class Clocks:
     | running | its column leaves its value | none |
     | due | its action takes effect | none |
     | due | somebody is in the way | due, told once |
+    | due | it does not settle | due again without those that chase each other |
     """
 
     def __init__(self, situation: Situation):
@@ -40,6 +41,10 @@ class Clocks:
                 self.again.discard(name)
                 if row[column] == waiting.value and not waiting.wait.motion_of:
                     self.left[name] = max(1, math.ceil(waiting.wait.seconds * TICKS_A_SECOND))
+
+    def try_again(self, action: Action) -> None:
+        """What ran out and did not settle runs out again with the next tick."""
+        self.left[action.name] = 1
 
     def advance(self) -> list[Action]:
         """A tick for every clock; the actions that are due, and those that were stopped by somebody in the way."""

@@ -11,14 +11,13 @@ from shapely.geometry import LineString
 from ..phrases.vocabulary import PLAYER
 from ..progress.landing import moved_to
 from ..progress.ops import Told
+from ..space.cells import EDGE_M
 from ..space.landings import before, landing
 from .chances import scattering
 from .moving import Mover
 from .situation import Place, Situation
 
 TRIES = 40
-EDGE_M = 0.1
-"""What is put off the floor comes to lie so far from its edge, where there is room."""
 _HAIR_M = 1e-3
 MoverOf = Callable[[str], Mover | None]
 """Gives the mover of a level, None for one that nobody has been in."""
@@ -31,6 +30,8 @@ class Places:
         self.situation, self.mover_of = situation, mover_of
         self.landed = -1
         """The cell the player came to stand in without walking; its exit leads on only once it was left."""
+        self.landings = self.moves = 0
+        """How often the player came to stand elsewhere without walking; how often that, or that anything was laid elsewhere."""
 
     # --- reading
 
@@ -95,6 +96,7 @@ class Places:
         """An object is at a place from now on."""
         place = Place(place.level, round(place.x, 3), round(place.y, 3), place.turn_deg)
         self.situation.spots[key] = place
+        self.moves += 1
         for level in {place.level, self.situation.layout.placed[key].level, self.situation.level}:
             mover = self.mover_of(level)
             if mover is not None and place.level == level:
@@ -136,6 +138,8 @@ class Places:
         x, y = situation.cells.inside(situation.cell, x, y)
         situation.player.stand(x, y, facing)
         self.landed = situation.cell
+        self.landings += 1
+        self.moves += 1
 
     def walked(self) -> None:
         """The player has walked: an exit one came out of can be taken again once it was left."""

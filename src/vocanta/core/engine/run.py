@@ -30,7 +30,7 @@ from .looking import Eyes
 from .moving import Mover
 from .places import Places
 from .prompts import LiveButton, LivePrompt, Prompts
-from .sensing import Sensed, Senses
+from .sensing import Heard, Sensed, Senses
 from .sentences import refusal, sentence
 from .situation import TICK_S, Situation
 from .talking import Talk
@@ -137,14 +137,11 @@ class Run:
         if situation.ended:
             given = STILL
         pressed = self._take_input(given)
-        due = self._clocks()
-        self.here.mover.move(given, TICK_S, held=self.talk.holds_player)
-        due += [] if situation.ended else self.errands.due(self.here.mover)
-        first = self._sense()
-        for action in sorted(due, key=lambda a: situation.program.rank[a.name]):
+        for action in sorted(self._clocks(), key=lambda a: situation.program.rank[a.name]):
             self._run_out(action)
+        self.here.mover.move(given, TICK_S, held=self.talk.holds_player)
         self._walked()
-        self._notice(first)
+        self._notice(self._sense())
         self._refocus()
         for control in pressed:
             self._press(control, given.mark)
@@ -174,11 +171,13 @@ class Run:
             return []
         by_name = self.situation.program.by_name
         due = [by_name[f"arrive:{key}"] for key in self.here.mover.advance_swings()]
-        return due + self.clocks.advance() + self.talk.advance()
+        due += self.clocks.advance() + self.talk.advance()
+        return list(dict.fromkeys(due + self.errands.due(self.here.mover)))
 
     def _run_out(self, action: Action) -> None:
-        """A clock has run out. One that somebody in the way stops is tried again as soon as nobody is, told once."""
-        again = action.name in self.clocks.again
+        """A clock has run out. One that somebody in the way stops is tried again as soon as nobody is, told once; one whose
+        action did not settle is tried again without those that chase each other."""
+        again, moves = action.name in self.clocks.again, self.places.moves
         outcome = self.act(
             action, cause=self._causes.clock(action.subject), attempt=action.kind == "resume", quiet=again
         )
@@ -186,6 +185,10 @@ class Run:
             self.clocks.again.add(action.name)
         else:
             self.clocks.again.discard(action.name)
+        if outcome.chasing and not self.off.issuperset(outcome.chasing):
+            self.clocks.try_again(action)
+        if self.places.moves != moves:
+            self.look()
 
     # --- acting
 
@@ -204,7 +207,7 @@ class Run:
     def _commit(self, outcome: RowOutcome, action: Action | None, *, asked: bool = False) -> None:
         """Take in what has settled: the parts follow what was told and what was written. A fault is told, and what chases
         itself is off for this run. `asked`: the player asked for it, and hears what it was refused for."""
-        begun = len(self.chronicle)
+        begun, moves = len(self.chronicle), self.places.moves
         mine = {b.origin for b in self.situation.program.groups[action.group].branches} if action else set()
         for told, origin in outcome.told:
             self._take_in(told)
@@ -216,7 +219,7 @@ class Run:
             self.off |= frozenset(outcome.chasing)
             groups = (("groups", ", ".join(outcome.chasing)),)
             self.tell(Told(Happening.FAULT, "", groups), action.origin if action else "start")
-        self._stale = self._stale or bool(outcome.changed)
+        self._stale = self._stale or bool(outcome.changed) or self.places.moves != moves
 
     def _follow(self, changed: frozenset[int]) -> None:
         """The parts take in which columns were written."""
@@ -277,24 +280,30 @@ class Run:
 
     def see(self) -> None:
         """Sense and focus where the player stands, with nothing brought about by it."""
-        self.here.senses.sense()
+        for one in self.here.senses.sense().heard:
+            self.situation.row[one.column] = one.value
         self.here.prompts.focus()
 
     def _notice(self, sensed: Sensed) -> None:
-        """What is sensed anew is an action each, in order of creation."""
-        rank, row = self.situation.program.rank, self.situation.row
+        """What is sensed anew is an action each: what is left before what is come to, each in order of creation. Whoever
+        comes to stand elsewhere by one senses anew."""
         for told in sensed.told:
             self._cause = WALKING
             self.tell(told, f"object/{told.subject}")
-        listened = [(rank[a.name], a, column, old) for a, column, old in sensed.heard]
-        edges = [(rank[a.name], a, -1, 0) for a in sensed.actions]
-        for _, action, column, old in sorted(listened + edges, key=lambda found: found[0]):
-            if column < 0:
-                self.act(action, cause=self._causes.reach(action.subject))
-            elif not self.situation.ended and row[column] != old:
-                self._cause = self._causes.reach(action.subject)
+        rank, row, landings = self.situation.program.rank, self.situation.row, self.places.landings
+        new: list[tuple[tuple[int, int, int], Heard | Action]] = []
+        new += [((one.value, 0, rank[one.action.name]), one) for one in sensed.heard]
+        new += [((int(one.kind != "away"), 1, rank[one.name]), one) for one in sensed.actions]
+        for _, found in sorted(new, key=lambda one: one[0]):
+            if self.situation.ended or self.places.landings != landings:
+                return
+            if isinstance(found, Action):
+                self.act(found, cause=self._causes.reach(found.subject))
+            elif row[found.column] != found.value:
+                self._cause = self._causes.reach(found.action.subject)
                 chances.draw(self.situation)
-                self._commit(self._walk().sensed(column, old), action)
+                row[found.column] = found.value
+                self._commit(self._walk().sensed(found.column, 1 - found.value), found.action)
 
     def look(self) -> None:
         """Sense and focus anew after anything has changed, until nothing new is found."""
@@ -321,28 +330,41 @@ class Run:
         return self.here.prompts.live
 
     def _walked(self) -> None:
-        """Every cell on the way since the last tick is walked into, in order; what leads nowhere stops the player."""
-        situation, player = self.situation, self.situation.player
+        """Every cell on the way since the last tick is walked into, in order; what leads nowhere stops the player. What is
+        sensed by the way is noticed there, and an exit on it leads on."""
+        situation, player, landings = self.situation, self.situation.player, self.places.landings
         start, goal, left = player.was, (player.x, player.y), len(situation.cells.cells)
+        at = start
         while not situation.ended and situation.cells.gap_m(situation.cell, *goal) > LEAVE_M:
+            at = situation.cells.left_at(situation.cell, at, goal, LEAVE_M)
             cells = situation.cells.next_on(situation.cell, start, goal)
             left -= len(cells)
-            if not cells or left < 0 or not self._cross(cells, goal):
-                if (player.x, player.y) == goal and not situation.ended:
+            if not cells or left < 0 or not self._cross(cells, at):
+                if self.places.landings == landings and not situation.ended:
+                    player.x, player.y = goal
                     self._stop(start)
                 return
-            player.inside = goal
+            player.inside = at
+        player.x, player.y = goal
         if start != goal and situation.cells.gap_m(situation.cell, *goal) == 0.0:
-            self._cross(situation.cells.through(situation.cell, player.inside, goal), goal)
+            if not self._cross(situation.cells.through(situation.cell, player.inside, goal), goal):
+                return
             player.inside = player.x, player.y
         self._leave()
 
-    def _cross(self, cells: list[int], goal: tuple[float, float]) -> bool:
-        """Walk into one cell after another; whether all let the player in and nothing has taken the player elsewhere."""
-        situation, player = self.situation, self.situation.player
+    def _cross(self, cells: list[int], at: tuple[float, float]) -> bool:
+        """Walk into one cell after another on the way to a place; whether all let the player in and nothing has taken the
+        player elsewhere. What is sensed on a border is heard before it is crossed."""
+        situation, player, landings = self.situation, self.situation.player, self.places.landings
         for cell in cells:
+            player.x, player.y = at
+            self._notice(self._sense())
+            if self.places.landings != landings or situation.ended:
+                return False
             outcome = self.act(situation.program.by_name[f"cross:{cell}"], cause=WALKING)
-            if not outcome.took_effect or (player.x, player.y) != goal or situation.ended:
+            if outcome.took_effect and self.places.landings == landings:
+                self._leave()
+            if not outcome.took_effect or self.places.landings != landings or situation.ended:
                 return False
         return True
 

@@ -17,13 +17,22 @@ from .moving import Mover
 from .situation import Situation
 
 
+@dataclass(frozen=True, slots=True)
+class Heard:
+    """A column that somebody listens to has another value by now; it is written when its action comes."""
+
+    action: Action
+    column: int
+    value: int
+
+
 @dataclass
 class Sensed:
-    """What the senses found new: actions that are due for it, columns that listeners must hear of with their old values,
-    and what is merely told."""
+    """What the senses found new: actions that are due for it, columns that listeners are to hear of, and what is merely
+    told."""
 
     actions: list[Action] = field(default_factory=list)
-    heard: list[tuple[Action, int, int]] = field(default_factory=list)
+    heard: list[Heard] = field(default_factory=list)
     told: list[Told] = field(default_factory=list)
 
     def __bool__(self) -> bool:
@@ -43,6 +52,8 @@ class Senses:
         self._in_reach = [layout.find("in_reach", key) for key in keys]
         self._looked_at = {n: c for n, key in enumerate(keys) if (c := layout.find("looked_at", key)) is not None}
         self._seen: set[int] = set()
+        self._unheard: set[int] = set()
+        """The objects of which nobody has heard yet whether the player is in their reach."""
         self._silent = False
         """Nothing is sensed here any more, and nothing is left to be told of that."""
         nears = {n: layout.find("near", key) for n, key in enumerate(keys)}
@@ -51,7 +62,7 @@ class Senses:
 
     def goes_on_as(self, other: Senses) -> None:
         """Take over who was in reach and what was looked at."""
-        self.inside, self._seen = other.inside.copy(), set(other._seen)
+        self.inside, self._seen, self._unheard = other.inside.copy(), set(other._seen), set(other._unheard)
 
     def sense(self) -> Sensed:
         """Write the sensed columns; what is new."""
@@ -59,8 +70,7 @@ class Senses:
         found, was, here = Sensed(), self.inside, self.mover.exists & self.mover.reach_on
         player, floor_m = self.situation.player, self.situation.floor_m
         self.inside = self.scene.reaches.inside(player.x, player.y, was, floor_m) & here
-        for number in (int(n) for n in (self.inside != was).nonzero()[0]):
-            self._enter(found, number, bool(self.inside[number]))
+        self._enter(found, (self.inside != was).nonzero()[0].tolist())
         self._write(found, self._looks())
         self._write(found, self.bodily.senses())
         for number, column in self._near.items():
@@ -74,25 +84,27 @@ class Senses:
         found = Sensed()
         if self._silent:
             return found
-        for number in (int(n) for n in self.inside.nonzero()[0]):
-            self._enter(found, number, False)
+        left = self.inside.nonzero()[0].tolist()
+        self.inside[:] = False
+        self._enter(found, left)
         self._write(found, ((self._looked_at[n], 0) for n in sorted(self._seen)))
         self._write(found, self.bodily.silent())
         for column, number, end in self.bodily.pairs():
             self._edge(found, column, number, "", end, False)
-        self.inside[:] = False
-        self._seen.clear()
+        self._seen = {n for n in self._seen if self.situation.row[self._looked_at[n]]}
         self._silent = not found and not found.told
         return found
 
-    def _enter(self, found: Sensed, number: int, inside: bool) -> None:
-        """The player has come into a reach or left it."""
-        column = self._in_reach[number]
-        if column is not None:
-            self._write(found, ((column, int(inside)),))
-        if number in self._told:
-            what = Happening.NEAR if inside else Happening.AWAY
-            found.told.append(Told(what, self.scene.objects[number].thing.key))
+    def _enter(self, found: Sensed, changed: Iterable[int]) -> None:
+        """The player has come into reaches or left them."""
+        columns, row = self._in_reach, self.situation.row
+        for number in changed:
+            if number in self._told:
+                what = Happening.NEAR if self.inside[number] else Happening.AWAY
+                found.told.append(Told(what, self.scene.objects[number].thing.key))
+        likely = sorted(self._unheard.union(n for n in changed if columns[n] is not None))
+        self._write(found, ((column, int(self.inside[n])) for n in likely if (column := columns[n]) is not None))
+        self._unheard = {n for n in likely if (column := columns[n]) is not None and row[column] != self.inside[n]}
 
     def _looks(self) -> Iterator[tuple[int, int]]:
         """The objects in reach, and those that were looked at last, asked anew."""
@@ -117,10 +129,10 @@ class Senses:
             found.actions.append(self.situation.program.by_name[name])
 
     def _write(self, found: Sensed, values: Iterable[tuple[int, int]]) -> None:
+        """Write what nobody listens to; of all else it is noted that it is to be heard."""
         row, heard = self.situation.row, self.situation.program.sensed_actions
         for column, value in values:
-            old = row[column]
-            if old != value:
+            if row[column] != value and column in heard:
+                found.heard.append(Heard(heard[column], column, value))
+            else:
                 row[column] = value
-                if column in heard:
-                    found.heard.append((heard[column], column, old))

@@ -44,10 +44,11 @@ class Walker:
         if not self.way and self.aside:
             self.aside -= 1
             return
-        left = self.speed_mps * seconds
+        left, planned = self.speed_mps * seconds, 0
         while left > 1e-9:
-            if not self.way and not self._plan(ways):
-                return
+            planned += not self.way
+            if not self.way and (planned > len(self.stops) + 1 or not self._plan(ways)):
+                return  # Whoever can get to none of the way-points stands still.
             tx, ty = self.way[0]
             gap = math.hypot(tx - self.x, ty - self.y)
             if gap < 1e-6:

@@ -24,7 +24,7 @@ def cuts_of(project: Project, placed: dict[str, Placed], mentions: Mentions) -> 
         if one.stands and changes(one, mentions):
             for number, (level, thing) in enumerate(put_spots(one, placed, mentions)):
                 bodies[level].append(Standing(thing, one.design, number))
-        elif one.stands and key not in mentions.carriers:
+        elif one.stands and one.design.states[0].blocks and key not in mentions.carriers:
             solid[one.level].append(one)
     return {
         level.key: Cuts(

@@ -16,7 +16,7 @@ from ..progress.happenings import Happening
 from ..progress.onerow import Row, RowOutcome, RowWalk, Telling
 from ..progress.ops import Exchange, Plus, PutBy, PutCopies, PutNext, Reset, Unflag
 from ..progress.program import Action, Branch, Group, Listens, Program
-from .places import Places
+from .places import Places, When, Whens
 from .spans import Spans, has, joined, less, met, size, span, spans_of, values_in
 from .together import Together
 from .unknown import ENDLESS, Course, Piece, Tree, Unknown, at_first
@@ -179,7 +179,7 @@ class Parting:
         ]
         self._trees: dict[tuple[int, tuple[int, int] | None], Tree] = {}
         self._cell = program.table.at("cell")
-        self._lies = {n: places.lies(program.columns[n].key) for n in together.free}
+        self._beside = [one for one in places.heard(program) if any(when.keys() - {self._cell} for when in one.whens)]
 
     def flattened(self, number: int) -> Flattened:
         """The flats of one action, those that change nothing and do nothing left out. In the order of its courses.
@@ -229,45 +229,37 @@ class Parting:
         if action.kind == "sensed":
             column = program.table.number(action.control)
             for new in (0, 1):
-                cells, old = places.turning(program.columns[column], new), {column: span(1 - new, 1 - new)}
-                here = {} if cells is None else {self._cell: spans_of(cells)}
-                lies = places.at_hand(program.columns[column]) if new else None
-                for there in [here] if lies is None else self._lying_with(lies):
-                    yield (column, new), going | old | there, old | there
+                old = {column: span(1 - new, 1 - new)}
+                for when in places.whens(program.columns[column], new) or ({},):
+                    yield (column, new), going | old | dict(when), old | dict(when)
             return
-        lies = places.at_hand_of(action)
-        if lies is not None:
-            yield from ((None, going | there, there) for there in self._lying_with(lies))
-            return
-        cells = places.of_action(action)
-        here = {} if cells is None else {self._cell: spans_of(cells)}
-        if action.kind == "cross":
-            here |= places.heard_in(program, int(action.name.partition(":")[2]))
-        yield None, going | here, here
-
-    def _lying_with(self, lies: int) -> list[dict[int, Spans]]:
-        """That the player is in the cell where something lies, cell by cell."""
-        together = self._course.together
-        cells = values_in(together.values(self._cell, together.reached))
-        return [{self._cell: span(cell, cell), lies: span(cell, cell)} for cell in cells]
+        for when in places.whens_of(action) or ({},):
+            here = dict(when)
+            if action.kind == "cross":
+                here |= places.surely_in(program, int(action.name.partition(":")[2]))
+            yield None, going | here, here
 
     def _gone(self, row: Row, action: Action, turned: tuple[int, int] | None) -> list[RowOutcome]:
-        """Go one course. Whoever is moved elsewhere by it senses at once what there is to sense."""
+        """Go one course. Whoever comes to be elsewhere by it, or moves something, senses at once what there is to sense."""
         walk = _Walk(self.program, row)
         if turned is None:
             outcomes = [walk.act(action, attempt=action.tried is not None or action.kind == "resume")]
         else:
             row[turned[0]] = turned[1]
             outcomes = [walk.sensed(turned[0], 1 - turned[1])]
-        if action.kind != "cross" and row[self._cell] is not self._fresh[self._cell] and not row[self.program.ended]:
-            cell = int(row[self._cell])
-            for number, spans in self.places.heard_in(self.program, cell).items():
-                value, lies = spans[0][0], self.places.at_hand(self.program.columns[number])
-                if row[number] != value and (lies is None or row[lies] != cell):
-                    row[number] = value
-                    outcomes.append(_Walk(self.program, row).sensed(number, 1 - value))
-                    outcomes.append(RowOutcome(True, changed=frozenset((number,))))
+        if not row[self.program.ended]:
+            outcomes += self._heard(row, {column for outcome in outcomes for column in outcome.changed})
         return outcomes
+
+    def _heard(self, row: Row, changed: set[int]) -> Iterator[RowOutcome]:
+        """What is heard where columns that say where something is have changed: what cannot be sensed there any more."""
+        found = list(self.places.heard_in(self.program, int(row[self._cell]))) if self._cell in changed else []
+        found += [one for one in self._beside if any(n in changed for when in one.whens for n in when)]
+        for one in found:
+            if row[one.column] == one.value and not _holds_one(one.whens, row):
+                row[one.column] = 1 - one.value
+                yield _Walk(self.program, row).sensed(one.column, one.value)
+                yield RowOutcome(True, changed=frozenset((one.column,)))
 
     def _changes(self, row: Row, outcomes: Iterable[RowOutcome], turned: tuple[int, int] | None) -> dict[int, Change]:
         written = {column for outcome in outcomes for column in outcome.changed}
@@ -287,28 +279,63 @@ class Parting:
         return all(course.possible & course.facts.of_column[n] for n in (*course.chosen, *then))
 
     def _placed(self, when: dict[int, Spans]) -> Iterator[dict[int, Spans]]:
-        """What is asked of the senses as what is asked of the player's cell. What steps can move is reached in its cell."""
+        """What is asked of the senses as what is asked of where the player and things are."""
         columns, free = self.program.columns, self._course.together.free
-        cells = when.get(self._cell)
-        rest = {n: spans for n, spans in when.items() if n not in free and n != self._cell}
-        lying: set[int] = set()
+        found = [{n: spans for n, spans in when.items() if n not in free}]
+        asked: list[list[When]] = []
         for number in sorted(when.keys() & free):
-            several = [self.places.cells(columns[number], v) for v in values_in(when[number])]
-            lies = self._lies[number]
-            if lies is not None and when[number] == ((1, 1),) and columns[number].what in ("in_reach", "looked_at"):
-                lying.add(lies)
+            several = [self.places.whens(columns[number], v) for v in values_in(when[number])]
             if None not in several:
-                here = spans_of({c for one in several if one is not None for c in one})
-                cells = here if cells is None else met(cells, here)
-        if not lying:
-            yield rest if cells is None else rest | {self._cell: cells}
-            return
-        course = self._course
-        where = course.values(self._cell) if cells is None else met(cells, course.values(self._cell))
-        for lies in lying:
-            where = met(where, rest.get(lies, course.values(lies)))
-        for cell in values_in(where):
-            yield rest | {column: span(cell, cell) for column in (self._cell, *sorted(lying))}
+                asked.append([one for whens in several for one in whens or ()])
+        if sum(len(one) > 1 for one in asked) > 1:
+            asked = [self._cell_by_cell(asked)]
+        for also in asked:
+            found = [one for a in found for b in also if self._can_be(b) and all((one := both(a, b)).values())]
+        yield from found
+
+    def _can_be(self, when: When) -> bool:
+        """Whether things can have come to be so on this course; where more comes to be, the action is taken apart again."""
+        course, beside = self._course, when.keys() - {self._cell}
+        course.asked |= beside
+        return all(met(when[n], course.values(n)) for n in beside)
+
+    def _cell_by_cell(self, asked: list[list[When]]) -> list[When]:
+        """Several sets of conditions as one: what each asks besides in a cell, and the cells for which that is the same."""
+        cells: dict[tuple[tuple[int, Spans], ...], list[int]] = {}
+        for cell in range(self.program.columns[self._cell].highest + 1):
+            here: list[dict[int, Spans]] = [{}]
+            for whens in asked:
+                there = [one for one in whens if self._cell not in one or has(one[self._cell], cell)]
+                here = [both(a, b) for a in here for b in _joined([_without(one, self._cell) for one in there])]
+            for one in here:
+                cells.setdefault(tuple(sorted(one.items())), []).append(cell)
+        return [dict(rest) | {self._cell: spans_of(of)} for rest, of in cells.items() if all(s for _, s in rest)]
+
+
+def _without(when: When, column: int) -> dict[int, Spans]:
+    return {n: spans for n, spans in when.items() if n != column}
+
+
+def _joined(whens: Sequence[When]) -> list[When]:
+    """Conditions of which one holds, as one where all ask about the same column alone, or one asks nothing."""
+    if not all(whens):
+        return [{}]
+    asked = {n for when in whens for n in when}
+    if whens and len(asked) == 1:
+        column = asked.pop()
+        return [{column: joined(part for when in whens for part in when[column])}]
+    return list(whens)
+
+
+def _holds_one(whens: Whens, row: Row) -> bool:
+    """Whether one of several conditions holds in a row of which not all is known."""
+    return any(all(_is_among(row[n], spans) for n, spans in when.items()) for when in whens)
+
+
+def _is_among(value: object, spans: Spans) -> bool:
+    if isinstance(value, Unknown):
+        return value.among(frozenset(values_in(spans)))
+    return has(spans, cast(int, value))
 
 
 def both(when: Mapping[int, Spans], chosen: Mapping[int, Spans]) -> dict[int, Spans]:

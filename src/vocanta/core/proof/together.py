@@ -14,7 +14,7 @@ import numpy as np
 from ..progress.columns import Column
 from ..progress.program import Program
 from .places import Places
-from .spans import Spans, span, spans_of
+from .spans import Spans, joined, span, spans_of
 
 NARROW = 512
 """A column with more values is one fact, whatever it holds: nothing is known of it but its span."""
@@ -138,10 +138,12 @@ class Together:
         for number in program.sensed:
             column = program.columns[number]
             for value in range(column.lowest, column.highest + 1) if facts.narrow[number] else ():
-                cells = (places.cells if number in self.free else places.turning)(column, value)
-                if cells is None:
+                whens = places.whens(column, value)
+                cells = None if whens is None else [when.get(self._cell) for when in whens]
+                if cells is None or None in cells:
                     continue
-                fact, apart = facts.fact(number, value), every & ~facts.mask(self._cell, spans_of(cells))
+                fact = facts.fact(number, value)
+                apart = every & ~facts.mask(self._cell, joined(part for spans in cells for part in spans or ()))
                 found[fact] = found.get(fact, 0) | apart
                 for cell in bits(apart):
                     found[cell] = found.get(cell, 0) | 1 << fact

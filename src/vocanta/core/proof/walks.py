@@ -14,7 +14,7 @@ import numpy as np
 from ..progress.guards import GuardTable
 from ..progress.onerow import RowWalk
 from ..progress.program import Action, Program
-from .places import Places
+from .places import Places, holds_one
 
 _LIKELY = {"in_reach": 1.0, "looked_at": 1.0, "aimed_at": 1.0}
 """How often a sensed column is so where it can be; of the others now and then."""
@@ -34,13 +34,10 @@ class Walker:
     def __post_init__(self) -> None:
         program = self.program
         self._r = random.Random(self.seed)
-        self._cell = program.table.at("cell")
         self._free = [n for n in program.sensed if n not in program.sensed_actions]
         self._open = GuardTable([a.tried if a.tried is not None else a.guard for a in program.actions])
-        self._at = [self.places.of_action(a) for a in program.actions]
-        self._near_to = [self.places.at_hand_of(a) for a in program.actions]
-        self._senses: dict[tuple[int, int], list[int]] = {}
-        self._lies = {n: self.places.lies(program.columns[n].key) for n in self._free}
+        self._at = [self.places.whens_of(a) for a in program.actions]
+        self._heard = self.places.heard(program)
 
     def walks(self, start: Sequence[int], count: int, longest: int) -> Iterator[list[tuple[Action | None, list[int]]]]:
         """So many walks from a situation, each a list of what was done and the situation after it, the first with None."""
@@ -66,36 +63,31 @@ class Walker:
         if action.kind == "sensed":
             number = self.program.table.number(action.control)
             row[number] = 1 - row[number]
-            walk.sensed(number, 1 - row[number])
+            self._hear(row, set(walk.sensed(number, 1 - row[number]).changed))
             return
         if action.kind == "cross":
-            for number, spans in self.places.heard_in(self.program, int(action.name.partition(":")[2])).items():
+            for number, spans in self.places.surely_in(self.program, int(action.name.partition(":")[2])).items():
                 if row[number] != spans[0][0]:
                     row[number] = spans[0][0]
                     RowWalk(self.program, row).sensed(number, 1 - row[number])
-        cell = row[self._cell]
-        walk.act(action, attempt=action.tried is not None or action.kind == "resume")
-        if action.kind != "cross" and row[self._cell] != cell and not row[self.program.ended]:
-            self._sense_moved(row)
+        changed = walk.act(action, attempt=action.tried is not None or action.kind == "resume").changed
+        self._hear(row, set(changed))
         self.done[action.name] = self.done.get(action.name, 0) + 1
 
-    def _sense_moved(self, row: list[int]) -> None:
-        """Whoever is moved elsewhere senses at once what there is to sense."""
-        for number, spans in self.places.heard_in(self.program, row[self._cell]).items():
-            lies = self.places.at_hand(self.program.columns[number])
-            if row[number] != spans[0][0] and (lies is None or row[lies] != row[self._cell]):
-                row[number] = spans[0][0]
-                RowWalk(self.program, row).sensed(number, 1 - row[number])
+    def _hear(self, row: list[int], changed: set[int]) -> None:
+        """Where something is elsewhere by now, what cannot be sensed there any more is heard at once."""
+        for one in () if row[self.program.ended] else self._heard:
+            elsewhere = any(n in changed for when in one.whens for n in when)
+            if elsewhere and row[one.column] == one.value and not holds_one(one.whens, row):
+                row[one.column] = 1 - one.value
+                RowWalk(self.program, row).sensed(one.column, one.value)
 
     def _drawn(self, row: list[int]) -> Action | None:
         """One of the actions that can be done; what was done seldom sooner."""
         if row[self.program.ended]:
             return None
         numbers = [
-            int(i)
-            for i in np.flatnonzero(self._open.ask(np.array(row, dtype=np.int32)))
-            if ((cells := self._at[i]) is None or row[self._cell] in cells)
-            and ((lies := self._near_to[i]) is None or row[lies] == row[self._cell])
+            int(i) for i in np.flatnonzero(self._open.ask(np.array(row, dtype=np.int32))) if holds_one(self._at[i], row)
         ]
         actions = [
             a for a in (self.program.actions[i] for i in numbers) if a.kind != "sensed" or self._can_turn(row, a)
@@ -107,31 +99,14 @@ class Walker:
 
     def _can_turn(self, row: list[int], action: Action) -> bool:
         number = self.program.table.number(action.control)
-        cells = self.places.turning(self.program.columns[number], 1 - row[number])
-        lies = self.places.at_hand(self.program.columns[number])
-        if lies is not None and not row[number] and row[lies] != row[self._cell]:
-            return False
-        return cells is None or row[self._cell] in cells
+        return self.places.allows(self.program.columns[number], 1 - row[number], row)
 
     def _sense(self, row: list[int]) -> None:
         """What the senses tell where nobody listens: as often as not what makes things possible."""
-        here = row[self._cell]
         for number in self._free:
-            column, lies = self.program.columns[number], self._lies[number]
-            can = self._can_be(number, here)
-            if lies is not None and row[lies] != here:
-                can = [v for v in can if not v] or can
+            column = self.program.columns[number]
+            can = [v for v in range(column.lowest, column.highest + 1) if self.places.allows(column, v, row)]
             if len(can) > 1 and column.highest == 1:
                 row[number] = int(self._r.random() < _LIKELY.get(column.what, SELDOM))
             else:
                 row[number] = self._r.choice(can) if can else column.start
-
-    def _can_be(self, number: int, here: int) -> list[int]:
-        """What a sensed column can be in a cell."""
-        found = self._senses.get((number, here))
-        if found is None:
-            column = self.program.columns[number]
-            cells = {v: self.places.cells(column, v) for v in range(column.lowest, column.highest + 1)}
-            found = [v for v, of in cells.items() if of is None or here in of]
-            self._senses[number, here] = found
-        return found

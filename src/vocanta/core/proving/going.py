@@ -142,6 +142,10 @@ class Goer:
             if (self._cell, cell) in self.places.layout.cells.drops:
                 yield from self._drop(cell)
             elif self._matters(flat, {self.program.table.at("cell")}):
+                if (
+                    self.run.situation.cell == cell
+                ):  # The way out of it did nothing and was not gone: it is to be come into.
+                    yield from self._go(self._cell, "", False)
                 yield from self._go(cell, "", False)
         else:
             yield from self._sense(action, flat, after)
@@ -223,7 +227,9 @@ class Goer:
         return Deed(do, key, what, "", self._level(cell), round(x, 3), round(y, 3), round(facing, 1), *off)
 
     def _stand(self, cell: int, key: str) -> tuple[float, float]:
-        spots = self._free(cell, self.places.spots(cell, key))
+        place, spots = self.run.places.place_of(key), self._spots(cell, key)
+        if self.places.moves(key):
+            return spots[0] if spots and place.level == self._level(cell) else (place.x, place.y)
         before = standing_before(self._project, key, self.places.layout)
         cells = self.places.layout.cells
         if before is not None and cells.at(self._level(cell), before[0], before[1]) == cell:
@@ -232,13 +238,26 @@ class Goer:
             return spots[0]
         if before is not None:
             return before[0], before[1]
-        place = self.run.places.place_of(key)
         return place.x, place.y
 
     def _go(self, cell: int, key: str, beyond: bool) -> Iterator[Input]:
-        spots = self._free(cell, self.places.spots(cell, key, beyond)) or self.places.spots(cell)
+        spots = self._spots(cell, key, beyond) or self.places.spots(cell)
         x, y = spots[0]
         yield from self._follow(Deed("go", "", "", "", self._level(cell), round(x, 3), round(y, 3)))
+
+    def _spots(self, cell: int, key: str, beyond: bool = False) -> list[tuple[float, float]]:
+        """The free spots of a cell within or beyond the reach of something, wherever that lies by now; of a cell beside it
+        where there are none: a cell is left late, so that it can be sensed from both sides of a border."""
+        at = None
+        if key in self.places.layout.placed and self.places.moves(key):
+            place = self.run.places.place_of(key)
+            at = (place.x, place.y, place.turn_deg) if place.level == self._level(cell) else None
+        level = self._level(cell)
+        for near in (cell, *sorted(self.places.layout.cells.neighbours[cell])):
+            spots = self.places.spots(near, key, beyond, at) if self._level(near) == level else []
+            if free := self._free(near, spots):
+                return free
+        return []
 
     def _drop(self, cell: int) -> Iterator[Input]:
         """Walk up to a ledge and go on over it: no way that is looked for leads down one."""

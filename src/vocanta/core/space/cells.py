@@ -8,12 +8,14 @@ their common border.
 
 from __future__ import annotations
 
+import itertools
 import math
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cache, cached_property, lru_cache
 from typing import Any
 
+import numpy as np
 import shapely
 import shapely.affinity
 import shapely.ops
@@ -21,7 +23,7 @@ from shapely.geometry import LineString, Point, Polygon
 from shapely.geometry.base import BaseGeometry
 
 from ..project.records import Design, Exit, Level, Object, Project
-from .bodies import footprint, pose_of, solid_of
+from .bodies import LONGEST_STEP_DEG, Pose, footprint, pose_of, poses_between, solid_of
 from .clear import NOWHERE, Clear
 from .floor import GRID_M, STEP_M, Floor, floor_of
 from .geometry import turned
@@ -29,6 +31,8 @@ from .reaches import LEAVE_M
 
 HURTS_M = 3.5
 """A drop of more than this downs whoever falls."""
+EDGE_M = 0.1
+"""What is put off the floor comes to lie so far from its edge, where there is room."""
 _CIRCLE = 16
 _NOTHING_M2 = 1e-7
 """What is smaller is an error of arithmetic, not a place."""
@@ -171,6 +175,16 @@ class Cells:
         near = shapely.ops.nearest_points(shape if inner.is_empty else inner, point)[0]
         return float(near.x), float(near.y)
 
+    def left_at(self, number: int, start: Spot, goal: Spot, late_m: float) -> Spot:
+        """Where on the straight way to a place beyond it a cell is left: so many metres beyond its border, to a millimetre."""
+        low, high = 0.0, 1.0
+        while (high - low) * math.dist(start, goal) > 5e-4:
+            share = (low + high) / 2
+            beyond = self.gap_m(number, *_between(start, goal, share)) > late_m
+            low, high = (low, share) if beyond else (share, high)
+        x, y = _between(start, goal, high)
+        return round(x, 3), round(y, 3)
+
     def next_on(self, number: int, start: Spot, end: Spot) -> list[int]:
         """The cells to walk through from a cell, on the straight way to a point beyond its border, in order.
 
@@ -225,6 +239,10 @@ class Cells:
         while before[way[-1]] != start:
             way.append(before[way[-1]])
         return way[::-1]
+
+
+def _between(start: Spot, end: Spot, share: float) -> Spot:
+    return start[0] + (end[0] - start[0]) * share, start[1] + (end[1] - start[1]) * share
 
 
 def _span(line: LineString, shape: BaseGeometry) -> tuple[float, float]:
@@ -406,6 +424,29 @@ def reach_shape(thing: Object, design: Design) -> BaseGeometry:
     turns = [thing.turn_deg - reach.arc_deg / 2 + reach.arc_deg * i / steps for i in range(steps + 1)]
     ends = [turned(reach.radius_m, 0.0, t) for t in turns]
     return Polygon([(middle.x, middle.y), *((middle.x + x, middle.y + y) for x, y in ends)])
+
+
+def reach_carried(thing: Object, design: Design) -> BaseGeometry:
+    """All that a reach that moves with its part comes to lie over, between its states as well. Never less than that.
+
+    Between two states that is what its part carries it over; of more than two a part may leave its way to another state
+    from anywhere on it, so that it is a disc about the object.
+    """
+    states = [pose_of(s) for s in design.states]
+    way = [_reach_at(thing, design, pose) for a, b in itertools.pairwise(states) for pose in poses_between(a, b)]
+    if not way:
+        return _reach_at(thing, design, states[0])
+    slack = LONGEST_STEP_DEG / 100.0 if any(pose.swing_deg for pose in states) else 0.0
+    if len(set(states)) > 2:
+        corners = shapely.get_coordinates(shapely.union_all(way)) - (thing.x_m, thing.y_m)
+        return Point(thing.x_m, thing.y_m).buffer(float(np.hypot(corners[:, 0], corners[:, 1]).max()) + slack)
+    return shapely.union_all([shapely.union(a, b).convex_hull for a, b in itertools.pairwise(way)]).buffer(slack)
+
+
+def _reach_at(thing: Object, design: Design, pose: Pose) -> BaseGeometry:
+    """The reach of a thing whose part stands in a pose."""
+    solid = solid_of(thing, design, pose)
+    return reach_shape(replace(thing, x_m=solid.x, y_m=solid.y, turn_deg=solid.turn_deg), design)
 
 
 # --- ways from cell to cell
