@@ -49,16 +49,18 @@ class _Asking(RowWalk):
 class Watched:
     """One run that is watched; `contradictions` are what the proof would not have held possible, in words."""
 
-    def __init__(self, run: Run, places: Places):
-        self.run, self.places, self.contradictions = run, places, list[str]()
-        self.happened: set[Event] = set()
+    def __init__(self, run: Run, places: Places, lies: frozenset[str] = frozenset()):
+        """`lies`: what was laid somewhere before it began; that may be anywhere."""
+        self.run, self.places, self.contradictions, self._lies = run, places, list[str](), lies
+        self.of, self.happened = run.situation.project.name, set[Event]()
         self._columns = run.situation.program.columns
         self._sensed = [n for n in run.situation.program.sensed if self._is_placed(n)]
         run._walk = self._walk
 
     def _is_placed(self, number: int) -> bool:
         column = self._columns[number]
-        return any(self.places.whens(column, value) is not None for value in (0, 1))
+        placed = any(self.places.whens(column, value) is not None for value in (0, 1))
+        return placed and column.key.partition("/")[0] not in self._lies
 
     def _walk(self) -> RowWalk:
         situation = self.run.situation
@@ -68,13 +70,13 @@ class Watched:
 
     def _asked(self, action: Action) -> None:
         row = self.run.situation.row
-        if not holds_one(self.places.whens_of(action), row):
+        if action.subject not in self._lies and not holds_one(self.places.whens_of(action), row):
             self._says(f"{action.name} comes about")
         if action.kind not in _ON_FOOT:
             self._sense(f"as {action.name} comes")
 
     def _heard(self, column: int, value: int) -> None:
-        if not self.places.allows(self._columns[column], value, self.run.situation.row):
+        if column in self._sensed and not self.places.allows(self._columns[column], value, self.run.situation.row):
             self._says(f"{self._columns[column].name} turns {value}")
 
     def _came(self, outcome: RowOutcome, did: str) -> None:
@@ -97,6 +99,30 @@ class Watched:
     def ticked(self) -> None:
         """A tick is over: what is sensed now must be possible where the player stands."""
         self._sense("after the tick")
+
+
+def watch_every_run() -> list[Watched]:
+    """From now on every run of this process is watched; those that are, as they come."""
+    begin, tick, watched = Run.__init__, Run.tick, list[Watched]()
+    known: list[tuple[Program, Places]] = []
+
+    def beginning(run, project, start=None, program=None, *, going=True):
+        begin(run, project, start, program, going=going)
+        its = run.situation.program
+        places = next((places for one, places in known if one.layout is its.layout), None)
+        if places is None:
+            known.append((its, places := Places(its.layout)))
+        lies = frozenset(one.key for one in start.lies) if start is not None else frozenset()
+        run.watched = Watched(run, places, lies if going else frozenset(its.layout.placed))
+        watched.append(run.watched)
+
+    def ticking(run, given):
+        entries = tick(run, given)
+        run.watched.ticked()
+        return entries
+
+    Run.__init__, Run.tick = beginning, ticking
+    return watched
 
 
 class Reachable:

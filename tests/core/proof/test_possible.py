@@ -12,12 +12,13 @@ from tests.possible import Reachable, held
 from tests.seeds import taken
 from vocanta.core.engine.run import Run
 from vocanta.core.progress.compiling import compiled
-from vocanta.core.project.records import Body, Conversation, Cue, Line, Objective, Quest, Stage, State, Wall
+from vocanta.core.project.records import Body, Conversation, Cue, Line, Objective, Quest, Reach, Stage, State, Wall
 from vocanta.core.proof.verdicts import begun
 from vocanta.core.proof.wide import never, spread_whole
 from vocanta.core.proving.proving import Proving
 
 TICKS = 3_600
+FIRST = Reach("circle", 1.5, priority=1)
 
 
 def chat(talker):
@@ -26,7 +27,7 @@ def chat(talker):
 
 def talking(**more):
     told = "when used\nthen\n  open conversation chat"
-    one = thing("pip", told, x=12.0, y=5.0, prompts=USE, walks=True, body=Body("box", 0.6, 0.6))
+    one = thing("pip", told, x=12.0, y=5.0, prompts=USE, walks=True, reach=FIRST)
     return one[0], dataclasses.replace(one[1], **more)
 
 

@@ -227,7 +227,7 @@ def _note_moment(found: Mentions, moment: n.Moment, text: _Text, project: Projec
     if moment.verb in noted:
         noted[moment.verb].add(this)
     elif moment.verb in ("entered", "left"):
-        found.zones |= {word} & found.placed.keys()
+        found.zones |= {word or this} & found.placed.keys()
     elif moment.verb == "struck":
         for ability in [word] if word else [a.key for a in project.abilities]:
             if this not in (struck := found.struck.setdefault(ability, [])):

@@ -43,6 +43,7 @@ _NOTHING_M2 = 1e-4
 """What is smaller is no place but a trace of rounding along a border."""
 _LATE_M = LEAVE_M + 2e-3
 """So far beyond its cell the player may stand, by leaving it late and by rounding."""
+_ENDLESS = shapely.box(-1e6, -1e6, 1e6, 1e6)
 Cells = frozenset[int]
 When = Mapping[int, Spans]
 """For some columns the values that they have."""
@@ -220,8 +221,11 @@ class Places:
     def _others_count(self, one: Placed) -> bool:
         """Whether somebody else than the player may come within a reach so that it counts."""
         who = set(one.design.reach.who)
-        others = (other.design for key, other in self.layout.placed.items() if key != one.thing.key)
-        return any((CHARACTERS in who and design.walks) or who & set(design.tags) for design in others)
+        for key, other in self.layout.placed.items():
+            walks = other.design.walks or self.roams(key)
+            if key != one.thing.key and ((CHARACTERS in who and walks) or who & set(other.design.tags)):
+                return True
+        return False
 
     def _can_go(self, one: Placed) -> bool:
         """Whether something is not always there, or not always up."""
@@ -336,8 +340,8 @@ class _Ground:
 
     @cached_property
     def _late(self) -> list[BaseGeometry]:
-        """The cells as far as one can stand while the row still says them."""
-        return [shape.buffer(_LATE_M) for shape in self._shapes]
+        """The cells as far as one can stand while the row still says them; a level without floor is one cell of no end."""
+        return [_ENDLESS if shape.is_empty else shape.buffer(_LATE_M) for shape in self._shapes]
 
     def meeting(self, zone: BaseGeometry) -> list[int]:
         """The cells that have floor in a zone, or are left late in it."""

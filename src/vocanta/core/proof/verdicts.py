@@ -9,10 +9,10 @@ from __future__ import annotations
 from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cache
-from typing import Literal
+from typing import Any, Literal
 
 from ..progress.happenings import Happening
-from ..progress.onerow import RowWalk
+from ..progress.onerow import RowWalk, Telling
 from ..progress.program import Program
 from ..project.noting import Note, unnoted
 from .answering import MOST_NODES, UNDECIDED, Answer, Answers, How, each_answered
@@ -53,20 +53,61 @@ class Worked:
     first: tuple[int, ...]
     spread: Spread
     recoded: Recoded
+    chances: frozenset[int] = frozenset()
+    """The chances by which a run may begin otherwise than it is gone through from."""
 
     @property
     def left_out(self) -> frozenset[int]:
         """The columns that were too much, so that what asks them was left out."""
         culprits = frozenset(c for one in self.spread.too_many for c in one.columns)
-        return culprits | self.recoded.too_wide
+        return culprits | self.recoded.too_wide | self.chances
+
+
+MOST_BEGINNINGS = 64
 
 
 def begun(program: Program) -> tuple[int, ...]:
-    """The situation in which a run begins."""
-    row = [column.start for column in program.columns]
+    """The situation in which a run begins, where chances do not fall."""
+    return beginnings(program)[0].row
+
+
+@dataclass(frozen=True, slots=True)
+class Beginning:
+    """A situation in which a run can begin, what is told by then, and the chances that it hangs on."""
+
+    row: tuple[int, ...]
+    told: tuple[Telling, ...]
+    chances: frozenset[int]
+
+
+class _Drawn(list[int]):
+    """A row in which chances fall as they are asked for: as was decided before, and else not."""
+
+    def __init__(self, values: Iterable[int], chances: frozenset[int], falls: Mapping[int, int]):
+        super().__init__(values)
+        self._chances, self.falls = chances, dict(falls)
+
+    def __getitem__(self, number: Any) -> Any:
+        if number in self._chances:
+            return self.falls.setdefault(number, 0)
+        return super().__getitem__(number)
+
+
+def beginnings(program: Program) -> list[Beginning]:
+    """Every situation in which a run can begin, by how chances fall, that in which none does first; at most
+    `MOST_BEGINNINGS` of them."""
     first = program.layout.project.first_level
-    RowWalk(program, row).start(begins=first if first in program.begins else "")
-    return tuple(row)
+    found: list[Beginning] = []
+    seen: set[frozenset[tuple[int, int]]] = set()
+    waiting: list[dict[int, int]] = [{}]
+    while waiting and len(found) < MOST_BEGINNINGS:
+        row = _Drawn((column.start for column in program.columns), program.chances, waiting.pop(0))
+        outcome = RowWalk(program, row).start(begins=first if first in program.begins else "")
+        if frozenset(row.falls.items()) not in seen:
+            seen.add(frozenset(row.falls.items()))
+            found.append(Beginning(tuple(list.__iter__(row)), outcome.told, frozenset(row.falls)))
+            waiting += [{**row.falls, asked: 1} for asked, fell in row.falls.items() if not fell]
+    return found
 
 
 @dataclass(frozen=True, slots=True)
@@ -97,15 +138,17 @@ def worked_out(
 ) -> Worked:
     """Work a program out for some quests, from a situation on; without one from where a run begins."""
     asked = list(quests)
-    row = tuple(begun(program) if first is None else first)
+    begins = beginnings(program) if first is None else []
+    row = tuple(begins[0].row if first is None else first)
     columns = [program.table.at("status", quest) for quest in asked] if stages.trimming else range(len(program.columns))
     left, counts = trimmed(program, columns, lambda told: told.what is Happening.QUEST and told.subject in asked)
     places = Places(program.layout)
-    seen = [row]
+    seen = [row, *(one.row for one in begins[1:])]
     for walk in Walker(left, places).walks(row, WALKS if stages.walking else 0, LONGEST):
         seen += [tuple(after) for _, after in walk]
     flats = spread(left, counts, places, seen, whole(left), note)
-    return Worked(left, places, row, flats, recoded(flats, row, asked))
+    chances = begins[0].chances if len({one.row for one in begins}) > 1 else frozenset()
+    return Worked(left, places, row, flats, recoded(flats, row, asked), chances)
 
 
 def verdicts(

@@ -11,7 +11,6 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from ..progress.layout import STATUS
-from ..progress.onerow import RowWalk
 from ..progress.program import Program
 from ..project.noting import Note, unnoted
 from ..project.records import Line, Project, Quest
@@ -21,7 +20,7 @@ from .spans import Spans, less, span, spans_of, values_in
 from .spreading import Spread, possible, spread, whole
 from .trimming import trimmed
 from .values import ACTIVE, Watch, recoded
-from .verdicts import LONGEST, WALKS, Worked
+from .verdicts import LONGEST, WALKS, Worked, beginnings
 from .walks import Walker
 
 PRESSES = ("use", "hold", "choose", "strike")
@@ -56,7 +55,7 @@ def spread_whole(program: Program, first: Sequence[int], note: Note = unnoted) -
     """A whole program with nothing asked of it yet. Cost: some seconds for a campaign of hundreds of columns."""
     left, counts = trimmed(program, range(len(program.columns)), lambda told: True)
     places, row = Places(program.layout), tuple(first)
-    seen = [row]
+    seen = [row, *(one.row for one in beginnings(program))]
     for walk in Walker(left, places).walks(row, WALKS, LONGEST):
         seen += [tuple(after) for _, after in walk]
     flats = spread(left, counts, places, seen, whole(left), note, is_told_of)
@@ -73,11 +72,8 @@ def asking(worked: Worked, watches: Sequence[Watch]) -> Worked:
 
 def happening(worked: Worked) -> frozenset[Event]:
     """All that can happen, at the beginning of a run too."""
-    program = worked.program
-    first = program.layout.project.first_level
-    row = [column.start for column in program.columns]
-    begun = RowWalk(program, row).start(begins=first if first in program.begins else "")
-    return worked.spread.happens | set(events_told(begun.told))
+    told = (one for begun in beginnings(worked.program) for one in begun.told)
+    return worked.spread.happens | set(events_told(told))
 
 
 def never(worked: Worked) -> list[Never]:
