@@ -977,7 +977,6 @@ class Plain:
             "place",
             "near",
             "carrier",
-            "later",
             "in_reach",
             "in_way",
             "reach_by",
@@ -986,7 +985,9 @@ class Plain:
             "chance",
         ):
             return False
-        return of == key or (what in ("waits", "stood", "heard", "chosen") and of.startswith(f"{key}/"))
+        if what == "tally":
+            return of == f"used/{key}"
+        return of == key or (what in ("waits", "stood", "heard", "chosen", "later") and of.startswith(f"{key}/"))
 
     def later_number(self, step, this):
         """The number of a later step among those of its owner."""
@@ -1062,6 +1063,7 @@ class Plain:
             raise RefusedSegment("somebody else is waiting to speak")
 
     def quest_step(self, verb, key, good):
+        self.become_available(key)
         q, status = self.quests[key], self.v[f"status:{key}"]
         if verb == "offer" and status == AVAILABLE:
             self.put(f"status:{key}", OFFERED)
@@ -1082,6 +1084,13 @@ class Plain:
             self.finish(key)
         elif verb == "fail" and status in (OFFERED, ACTIVE, READY):
             self.fail(q)
+
+    def become_available(self, key):
+        """Available once its needs are met: at once before a step, else when it is settled."""
+        needs, here = read_needs(self.quests[key].needs), self.here
+        if self.v[f"status:{key}"] == 0 and self.quests[key].needs and self.all_hold(needs, "", f"quest/{key}/needs"):
+            self.back(key)
+        self.here = here
 
     def fail(self, q):
         self.over(q.key, FAILED)
@@ -1160,13 +1169,28 @@ class Plain:
             if not self.flags:
                 return
             self.running, self.flags = self.flags, set()
-            for name in self.order:
+            for number, name in enumerate(self.order):
+                for other in self.order[number + 1 :]:
+                    if name in self.running and other in self.running and self.comes_before(other, name):
+                        self.running.discard(other)
+                        self.listen(other)
                 if name in self.running:
                     self.listen(name)
         if self.flags:
             self.v, self.flags = walked or before, set()
             del self.said[said:]
             self.faulted = True
+
+    def comes_before(self, other, name):
+        """Of a beginning and an end of the same that come together, whether the other is read first: not the last of both."""
+        pairs = ("near", "away"), ("entered", "left")
+        moment, _, of = name.partition(":")
+        against, _, its = other.partition(":")
+        if of != its or not any({moment, against} == set(pair) for pair in pairs):
+            return False
+        owner, _, place = of.partition("/")
+        so = self.v[f"near:{owner}"] if moment in pairs[0] else self.inside(place or owner)
+        return bool(so) == (moment in ("near", "entered"))
 
     def listen(self, name):
         what, _, key = name.partition(":")
@@ -1178,7 +1202,7 @@ class Plain:
         elif owner in self.objects:
             if what == "started" and self.level_of(owner) != self.cells[self.v["cell"]][0]:
                 return
-            own_end = what == "away" or (what in ("downed", "changed") and "/" not in key)
+            own_end = what in ("away", "later", "comes") or (what in ("downed", "changed") and "/" not in key)
             if own_end or self.v[f"exists:{owner}"]:
                 self.read([c for c in self.cues[owner] if self.group(c[1].moment, owner) == name], owner)
         elif what == "openers":
@@ -1197,9 +1221,7 @@ class Plain:
                 self.put("waiting_at", 0)
                 self.flag(f"openers:{talk}")
         elif what == "available":
-            needs = read_needs(self.quests[key].needs)
-            if self.v[f"status:{key}"] == 0 and self.all_hold(needs, "", f"quest/{key}/needs"):
-                self.back(key)
+            self.become_available(key)
         elif what == "enter":
             quest, stage = key.split("/")
             self.run(read_steps(self.quests[quest].stages[self.stage(quest, stage)].entering), "")

@@ -69,6 +69,9 @@ class Errands:
 
     def _bring(self, key: str, mover: Mover) -> list[Action]:
         situation, number = self.situation, mover.scene.number[key]
+        back = f"carrier_back:{key}"
+        if holds_on(situation.program.by_name[back].guard, situation.row):
+            return self._go_back(key, mover)  # Whoever was waiting for it has started over.
         if not situation.is_here(key, mover.scene.level.key):
             self.send(key, mover)
             return []
@@ -77,7 +80,6 @@ class Errands:
         if math.hypot(walker.x - player.x, walker.y - player.y) > near:
             walker.towards((player.x, player.y))
             return []
-        back = f"carrier_back:{key}"
         brings = (a for a in situation.program.of_subject[key] if a.kind == "deliver" and a.name != back)
         return [a for a in brings if holds_on(a.guard, situation.row)]
 
@@ -97,8 +99,8 @@ class Errands:
         return not walker.way and self.situation.tick % TICKS_A_SECOND == 0
 
     def _home(self, key: str, mover: Mover) -> list[Action]:
-        """A carrier is where they came from; one whose home is another level is there again."""
+        """A carrier is where they came from; one who is in another level than at home is at home again."""
         home = self.situation.layout.placed[key]
-        if home.level != mover.scene.level.key:
+        if not self.situation.is_here(key, home.level):
             self.places.lay(key, Place(home.level, home.thing.x_m, home.thing.y_m, home.thing.turn_deg))
         return [self.situation.program.by_name[f"carrier_back:{key}"]]

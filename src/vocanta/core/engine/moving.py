@@ -165,7 +165,7 @@ class Mover:
         self._body_free = NOWHERE
         if number in self.walkers:
             walker = self.walkers[number]
-            walker.x, walker.y, walker.facing_deg, walker.way = x, y, turn_deg, []
+            walker.x, walker.y, walker.facing_deg, walker.way, walker.goal = x, y, turn_deg, [], None
         self._ways.clear()
 
     def pose(self, number: int) -> Pose:

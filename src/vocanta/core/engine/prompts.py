@@ -150,9 +150,25 @@ class Prompts:
         return LivePrompt(number, state, prompt.control, prompt, wording, usable, reason, hold, action, buttons)
 
     def usable(self, action: Action | None) -> bool:
-        """Whether an action stands open; a chance counts as met, and is drawn when the cue runs."""
-        program = self.situation.program
-        return action is not None and can_hold(action.guard, self.situation.row, program.chances)
+        """Whether a press does something: its action stands open, or its first cue has an *otherwise* that would run. A
+        chance counts as met, and is drawn when the cue runs."""
+        program, row = self.situation.program, self.situation.row
+        if action is None:
+            return False
+        return can_hold(action.guard, row, program.chances) or (self._tried(action) and self._otherwise(action))
+
+    def _tried(self, action: Action) -> bool:
+        tried = action.tried if action.tried is not None else action.guard
+        return can_hold(tried, self.situation.row, self.situation.program.chances)
+
+    def _otherwise(self, action: Action) -> bool:
+        """Whether the *otherwise* of the first cue is what a press runs: no refusal of a need stands before it."""
+        group = self.situation.program.groups[action.group]
+        branch = next(iter(group.branches[group.first_cue :]), None)
+        if branch is None or branch.otherwise is None:
+            return False
+        unmet = first_unmet(branch.conditions, self.situation.row)
+        return unmet is None or unmet.or_else is None
 
     def _button(self, one: Placed, button: Button) -> LiveButton:
         """One button of a panel as it stands now."""

@@ -177,7 +177,7 @@ class Run:
     def _run_out(self, action: Action) -> None:
         """A clock has run out. One that somebody in the way stops is tried again as soon as nobody is, told once; one whose
         action did not settle is tried again without those that chase each other."""
-        again, moves = action.name in self.clocks.again, self.places.moves
+        again, moves, off = action.name in self.clocks.again, self.places.moves, self.off
         outcome = self.act(
             action, cause=self._causes.clock(action.subject), attempt=action.kind == "resume", quiet=again
         )
@@ -185,7 +185,7 @@ class Run:
             self.clocks.again.add(action.name)
         else:
             self.clocks.again.discard(action.name)
-        if outcome.chasing and not self.off.issuperset(outcome.chasing):
+        if not off.issuperset(outcome.chasing):
             self.clocks.try_again(action)
         if self.places.moves != moves:
             self.look()

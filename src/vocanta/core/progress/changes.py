@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 from ..project.records import Ending, Level
 from ..space.cells import Blocker
 from .building import Building, plain_branch
 from .guards import ALWAYS, NEVER, AnyOf, Guard, Within, among, both, equals, opposite
 from .happenings import Happening
-from .layout import LEAVING, Layout
+from .layout import LEAVING, ON_THE_WAY, Layout
 from .leaping import down_player, leap
 from .meaning import spot_of
 from .nearness import after_change, after_walking, differing, go_away
@@ -252,9 +254,17 @@ def _add_carrier(building: Building, carrier: str) -> None:
     if not layout.placed[carrier].thing.there_at_start:
         gone = (Put(layout.column("exists", carrier), 0), *after_change(layout, carrier))
         ops += [*gone, Tell(Told(Happening.REMOVED, carrier))]
-    guard = equals(column, LEAVING)
+    brings = AnyOf(tuple(guard for _, guard in _brought_by(layout, carrier)))
+    guard = AnyOf((equals(column, LEAVING), both(equals(column, ON_THE_WAY), opposite(brings))))
     building.add_group(Group(name, origin, (plain_branch(origin, guard, ops),)))
     building.actions.append(Action(name, "deliver", carrier, guard, name, origin))
+
+
+def _brought_by(layout: Layout, carrier: str) -> Iterator[tuple[str, Guard]]:
+    """What a carrier may be bringing: whose it is, and while what holds."""
+    for (owner, step), value in layout.deliveries.items():
+        if carrier_of(owner, step, layout) == carrier:
+            yield owner, equals(layout.column("later", awaited(owner, step)), value)
 
 
 def _add_next_area(building: Building) -> None:

@@ -13,7 +13,7 @@ from .layout import lay_out
 from .moments import Owner, add_moments, read_cues
 from .objects import add_object
 from .program import Action, Group, Program
-from .quests import add_objectives, add_quest, announce_objectives
+from .quests import add_objectives, add_quest, announce_objectives, note_requirements
 from .talks import add_conversation, add_waiting
 from .texts import Texts
 
@@ -33,6 +33,7 @@ def compiled(project: Project, note: Note = unnoted) -> Program:
     copies = {key: one.thing.kind for key, one in layout.placed.items() if one.pool}
     building = Building(layout, Texts(index_of(project), copies=copies))
     _tell_too_many(building)
+    note_requirements(building)
     announce_objectives(building)
     kinds: dict[str, Kind] = {k.key: k for k in project.kinds}
     for level in project.levels:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Literal
 
@@ -14,6 +14,7 @@ from ..space.cells import Cells, cells_of
 from .aims import aimed
 from .columns import Column, ColumnTable, What
 from .cutting import cuts_of
+from .guards import Guard
 from .mentions import Mentions, mentions_of, pending
 from .placed import Placed, placed_of
 
@@ -40,6 +41,8 @@ class Layout:
     conversations: Mapping[str, Conversation]
     speeches: tuple[tuple[str, str], ...]
     cells: Cells
+    required: dict[str, Guard] = field(default_factory=dict)
+    """What quests ask for before they are available, by quest; noted by the compiler before anything asks."""
 
     def column(self, what: What, key: str = "") -> int:
         """The number of a column. Raises `KeyError` where there is none."""
@@ -342,7 +345,8 @@ def _mentioned_columns(layout: Layout) -> None:
     """Columns that exist only because a text asks for them."""
     table, mentions = layout.table, layout.mentions
     for (verb, key), largest in mentions.tallies.items():
-        table.add(Column("tally", f"{verb}/{key}", 0, largest + 1, 0, "project"))
+        of = key if verb == "used" and key in layout.placed else ""
+        table.add(Column("tally", f"{verb}/{key}", 0, largest + 1, 0, "project", of))
     for key, how, who in mentions.arounds:
         what, name = around_column(key, how, who)
         if table.find(what, name) is None:
@@ -353,7 +357,8 @@ def _mentioned_columns(layout: Layout) -> None:
         table.add(Column("role", role.key, 0, len(mentions.fillings.get(role.key, ())), 0, f"role/{role.key}"))
     for owner, named in mentions.laters.items():
         for name, steps in named.items():
-            table.add(Column("later", pending(owner, name), 0, len(steps), 0, "project"))
+            of = owner if owner in layout.placed else ""
+            table.add(Column("later", pending(owner, name), 0, len(steps), 0, "project", of))
     for ability in layout.project.abilities:
         for key in mentions.struck.get(ability.key, ()):
             table.add(Column("aimed_at", f"{key}/{ability.key}", 0, 1, 0, f"object/{key}"))

@@ -83,7 +83,7 @@ def _heard(building: Building, owner: Owner, moment: Moment) -> Heard:
 def _add_moment(building: Building, owner: Owner, heard: Heard, moment: Moment, branches: tuple[Branch, ...]) -> None:
     words = "/".join(w for w in heard[1:] if w)
     name = f"{moment.verb}:{owner.name}" + (f"/{words}" if words else "")
-    own_end = moment.verb == "away" or (moment.verb in ("downed", "changed") and not heard[1])
+    own_end = moment.verb in ("away", "later", "comes") or (moment.verb in ("downed", "changed") and not heard[1])
     entry = ALWAYS if own_end else owner.entry
     everywhere = moment.verb == "started" and bool(owner.this) and building.layout.mentions.movable(owner.this)
     if everywhere:

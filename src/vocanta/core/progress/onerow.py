@@ -147,10 +147,19 @@ class RowWalk:
             self._begun, self.flags = self.flags, set()
             passes.append(frozenset(self._begun))
             for number in sorted(self._begun):
-                name = self.program.settling[number]
-                if number in self._begun and name not in self.off:
-                    self._read(self.program.groups[name])
+                for other, first in self.program.opposites.get(number, ()):
+                    if other in self._begun and number in self._begun and holds_on(first, self.row):
+                        self._begun.discard(other)
+                        self._hear(other)
+                if number in self._begun:
+                    self._hear(number)
         return self._faulted(passes, walked)
+
+    def _hear(self, number: int) -> None:
+        """Read a group that was flagged, unless it is off."""
+        name = self.program.settling[number]
+        if name not in self.off:
+            self._read(self.program.groups[name])
 
     def _faulted(self, passes: list[frozenset[int]], walked: tuple[int, int]) -> RowOutcome:
         """An action that did not settle: all but the walking itself is put back, and only that is told."""

@@ -11,7 +11,7 @@ import numpy as np
 
 from ..project.problems import Problem
 from .columns import Column, ColumnTable, Rows
-from .guards import ALWAYS, Guard, GuardTable
+from .guards import ALWAYS, Guard, GuardTable, among, opposite
 from .layout import Layout
 from .ops import Op
 from .raising import raised
@@ -244,6 +244,25 @@ class Program:
         for listener in self.listeners:
             found.setdefault(listener.column, []).append((self.settling_number[listener.group], listener))
         return {column: tuple(entries) for column, entries in found.items()}
+
+    @cached_property
+    def opposites(self) -> dict[int, tuple[tuple[int, Guard], ...]]:
+        """For a group that listens to a beginning or an end, the later ones that listen to the opposite, by their places in
+        settling order, and when such a one is read first: whatever came last is read last."""
+        pairs = {"near": "near", "away": "near", "entered": "entered", "left": "entered"}
+        sides: dict[tuple[str, str, int, frozenset[int]], list[tuple[int, bool]]] = {}
+        for one in self.listeners:
+            group = self.groups[one.group]
+            if group.verb in pairs:
+                key = pairs[group.verb], group.origin, one.column, one.values
+                sides.setdefault(key, []).append((self.settling_number[one.group], group.verb == pairs[group.verb]))
+        found: dict[int, list[tuple[int, Guard]]] = {}
+        for (_, _, column, values), groups in sides.items():
+            is_so = among(column, values or {1})
+            for number, begins in groups:
+                first = is_so if begins else opposite(is_so)
+                found.setdefault(number, []).extend((n, first) for n, b in groups if n > number and b != begins)
+        return {number: tuple(others) for number, others in found.items()}
 
     @cached_property
     def heard_by(self) -> dict[str, tuple[int, ...]]:

@@ -143,7 +143,16 @@ def _quest(step: n.QuestStep | n.Move, meaning: Meaning) -> list[Op]:
     quest = layout.quests[key]
     if {"decline": quest.decline, "give up": quest.give_up}.get(verb) == "no":
         return [Tell(Told(Happening.NOT_ALLOWED, key, (("step", verb), ("never", 1))), (("status", status),))]
-    return [If(_allowed(step.verb, quest, layout), _done(step, quest, layout), (instead,))]
+    return [*_read_anew(key, layout), If(_allowed(step.verb, quest, layout), _done(step, quest, layout), (instead,))]
+
+
+def _read_anew(quest: str, layout: Layout) -> list[Op]:
+    """A quest is available from when its needs are met on: what the steps before have changed counts already."""
+    needs = layout.required.get(quest)
+    if needs is None:
+        return []
+    unavailable = equals(layout.column("status", quest), STATUS["unavailable"])
+    return [If(both(unavailable, needs), end_quest(quest, "available", layout))]
 
 
 def _allowed(verb: n.QuestVerb, quest: Quest, layout: Layout) -> Guard:

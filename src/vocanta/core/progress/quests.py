@@ -71,14 +71,23 @@ def _tell_impossible(building: Building, quest: Quest, stage: Stage, objective: 
         )
 
 
+def note_requirements(building: Building) -> None:
+    """Note what each quest asks for before it is available: steps read it anew."""
+    layout = building.layout
+    for quest in layout.project.quests:
+        if quest.needs.strip():
+            place = f"quest/{quest.key}/needs"
+            tops = building.texts.needs(quest.needs, place)
+            inner = Meaning(layout).at(place)
+            needs = both(*(c.guard for c in conditions_of(building, tops, inner))) if tops is not None else NEVER
+            layout.required[quest.key] = needs
+
+
 def add_quest(building: Building, quest: Quest) -> None:
     """A quest's own groups: becoming available, entry steps, rewards, moving on."""
     origin, layout = f"quest/{quest.key}", building.layout
-    status = layout.column("status", quest.key)
-    if quest.needs.strip():
-        tops = building.texts.needs(quest.needs, f"{origin}/needs")
-        inner = Meaning(layout).at(f"{origin}/needs")
-        needs = both(*(c.guard for c in conditions_of(building, tops, inner))) if tops is not None else NEVER
+    if quest.key in layout.required:
+        status, needs = layout.column("status", quest.key), layout.required[quest.key]
         guard = both(equals(status, STATUS["unavailable"]), needs)
         branch = plain_branch(f"{origin}/needs", guard, end_quest(quest.key, "available", layout))
         building.follow(Group(f"available:{quest.key}", origin, (branch,)), [needs])

@@ -108,11 +108,21 @@ class Walk:
             self._begun, self.flags = self.flags, {}
             passes.append(frozenset(self._begun))
             for number in sorted(self._begun):
-                self._read(self.program.groups[self.program.settling[number]], np.flatnonzero(self._begun[number]))
+                for other, first in self.program.opposites.get(number, ()):
+                    both = self._begun[number] & self._begun.get(other, self._none())
+                    rows = np.flatnonzero(both)
+                    rows = rows[holds(first, self.rows, rows)]
+                    if len(rows):
+                        self._begun[other][rows] = False
+                        self._hear(other, rows)
+                self._hear(number, np.flatnonzero(self._begun[number]))
         faulted: Mask = np.logical_or.reduce(list(self.flags.values()))
         self._put_back(faulted, walked)
         self.flags = {}
         return Outcome(took if walked else took & ~faulted, faulted, chasing_groups(self.program, passes))
+
+    def _hear(self, number: int, rows: Indices) -> None:
+        self._read(self.program.groups[self.program.settling[number]], rows)
 
     def _put_back(self, chosen: Mask, since: int) -> None:
         """Undo what was written since a place in the log, on chosen rows."""

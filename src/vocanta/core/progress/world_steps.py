@@ -12,7 +12,7 @@ from .layout import ON_THE_WAY, OUTCOMES, Layout
 from .leaping import leap
 from .meaning import Meaning
 from .object_steps import awaited, carrier_of
-from .ops import If, Op, Put, Tell, Told
+from .ops import If, Op, Put, RefuseIf, Tell, Told
 
 WorldStep = n.Later | n.MovePlayer | n.ExitStep | n.EndLevel
 
@@ -39,12 +39,15 @@ def _later(step: n.Later, meaning: Meaning) -> list[Op]:
     layout, owner = meaning.layout, meaning.this or meaning.owner
     column, value = layout.column("later", awaited(owner, step)), layout.deliveries[owner, step]
     ops: list[Op] = [Put(column, value)]
-    carrier = carrier_of(owner, step, layout)
+    carrier, down = carrier_of(owner, step, layout), None
     if carrier:
+        down = layout.find("down", carrier)
         ops += [Put(layout.column("carrier", carrier), ON_THE_WAY), Put(layout.column("exists", carrier), 1)]
         ops.append(Tell(Told(Happening.SENT, carrier)))
     told = Tell(Told(Happening.LATER, owner, (("how", write_step(step)),)))
-    return [If(equals(column, 0), (*ops, told), (Tell(Told(Happening.UNDER_WAY, owner)),))]
+    lying = Told(Happening.REFUSED, carrier, (("why", "whoever lies down brings nothing"),))
+    refusal = [] if down is None else [RefuseIf(equals(down, 1), lying)]
+    return [*refusal, If(equals(column, 0), (*ops, told), (Tell(Told(Happening.UNDER_WAY, owner)),))]
 
 
 def _end(step: n.EndLevel, layout: Layout) -> list[Op]:

@@ -1,0 +1,163 @@
+"""Rules of a run that once fell: clocks after a fault, presses after things moved, copies, carriers, thin exits, pairs."""
+
+from __future__ import annotations
+
+import dataclasses
+import unittest
+
+from tests.core.small import DOWN, UP, post, project, thing, two_levels
+from tests.core.walked import walked
+from vocanta.core.engine.inputs import Input
+from vocanta.core.project.records import Body, Cue, Exit, Objective, Quest, Reach, Stage
+
+CHASE = ("when gained money\nthen\n  add 1 to money", "when lost money\nthen\n  add 1 to money")
+
+
+class AfterAFault(unittest.TestCase):
+    """What runs out in an action that does not settle runs out again, without those that chase each other."""
+
+    def chased(self, *cues, ticks):
+        w = walked(project(post("box", *cues, *CHASE))).press().wait(ticks)
+        self.assertEqual(len(w.told("fault")), 1)
+        return w
+
+    def test_a_cue_that_waits_goes_on(self):
+        w = self.chased("when used\nthen\n  wait 1 s\n  give nut\n  add 1 to money", ticks=40)
+        self.assertEqual((w.value("item:nut"), w.value("money")), (1, 1))
+
+    def test_what_comes_later_comes(self):
+        w = self.chased(
+            "when used\nthen\n  later after 1 s", "when later\nthen\n  give nut\n  add 1 to money", ticks=40
+        )
+        self.assertEqual((w.value("item:nut"), w.value("money")), (1, 1))
+
+    def test_a_time_limit_fails_its_quest(self):
+        waits = Objective("late", "Late", "have", ("pin",), time_s=1.0)
+        quest = Quest("errand", "Errand", stages=(Stage("go", "Go", objectives=(waits,)),), cues=())
+        failing = "when failed errand\nthen\n  give nut\n  add 1 to money"
+        box = post("box", "when used\nthen\n  start errand", failing, *CHASE)
+        w = walked(project(box, quests=(quest,))).press().wait(40)
+        self.assertEqual((len(w.told("fault")), w.value("item:nut"), w.value("money")), (1, 1, 1))
+
+
+class Presses(unittest.TestCase):
+    def test_what_was_put_elsewhere_in_the_same_tick_is_not_pressed(self):
+        """A clock carries the lamp off to where nobody reaches it, with no column but its place changed, as it is pressed."""
+        lamp = post("lamp", "when used\nthen\n  give nut", x=2.0, y=2.0)
+        far = post("far", "when started\nthen\n  wait 1 s\n  put lamp at this", x=16.0, y=8.0, prompts=())
+        w = walked(project(lamp, far), 2.0, 1.0).wait(28)
+        for _ in range(4):
+            w.run.tick(Input(down=("use",)))
+            w.run.tick(Input(up=("use",)))
+        presses = [e.tick for e in w.run.chronicle if e.text.startswith("+1 nut")]
+        moved = next(e.tick for e in w.run.chronicle if e.what == "put")
+        self.assertTrue(all(tick < moved for tick in presses), (presses, moved))
+
+    def test_a_prompt_whose_otherwise_does_something_is_usable(self):
+        cue = "when used\nonly if this used fewer than 1 times\nthen\n  give nut\notherwise\n  give pin"
+        w = walked(project(post("box", cue))).press().wait(1)
+        (prompt,) = w.run.here.prompts.live.values()
+        self.assertEqual((prompt.usable, prompt.reason), (True, ""))
+        self.assertEqual((w.press().value("item:nut"), w.value("item:pin")), (1, 1))
+
+    def test_a_refusal_of_its_own_before_the_otherwise_is_still_one(self):
+        cue = 'when used\nonly if has pin or else say "No pin."\nthen\n  give nut\notherwise\n  give pin'
+        w = walked(project(post("box", cue))).wait(1)
+        (prompt,) = w.run.here.prompts.live.values()
+        self.assertEqual((prompt.usable, prompt.reason), (False, "No pin."))
+
+
+class Copies(unittest.TestCase):
+    MOTH = "when used\nonly if this used fewer than 1 times\nthen\n  give nut\notherwise\n  remove this"
+
+    def test_a_new_copy_was_never_used(self):
+        moth = post("moth", x=18.0, y=8.0)
+        kind = dataclasses.replace(moth[0], cues=(Cue("k1", self.MOTH),))
+        box = post("box", "when used\nthen\n  put moth_kind at this by 0 m, 3 m", x=2.0, y=2.0)
+        w = walked(project(box, (kind, moth[1])), 2.0, 1.0)
+        for nuts in (1, 2):
+            w.go(2.0, 1.0).press().go(2.0, 4.2).press()
+            self.assertEqual(w.value("item:nut"), nuts)
+            w.press()
+
+    def test_a_new_copy_does_not_hear_what_the_one_before_it_asked_for(self):
+        moth = post("moth", x=18.0, y=8.0)
+        cues = "when used\nthen\n  later after 5 s\n  remove this", "when later\nthen\n  give pin"
+        kind = dataclasses.replace(moth[0], cues=tuple(Cue(f"k{i}", text) for i, text in enumerate(cues)))
+        box = post("box", "when used\nthen\n  put moth_kind at this by 0 m, 3 m", x=2.0, y=2.0)
+        w = walked(project(box, (kind, moth[1])), 2.0, 1.0)
+        w.press().go(2.0, 4.2).press().go(2.0, 1.0).press().wait(200)
+        self.assertEqual(w.value("item:pin"), 0)
+
+    def test_who_is_gone_hears_what_they_asked_for(self):
+        box = post("box", "when used\nthen\n  later after 1 s\n  remove this", "when later\nthen\n  give pin")
+        self.assertEqual(walked(project(box)).press().wait(40).value("item:pin"), 1)
+
+
+class Carriers(unittest.TestCase):
+    def pip(self, *cues, **more):
+        return thing("pip", *cues, x=6.0, y=6.0, prompts=(), walks=True, body=Body("circle", 0.6, 0.6), **more)
+
+    def test_whoever_is_down_is_not_sent_and_can_be_asked_again(self):
+        bell = post("bell", "when used\nthen\n  later by pip", "when later\nthen\n  give pin", x=2.0, y=2.0)
+        lever = post("lever", "when used\nthen\n  down pip", x=8.0, y=2.0)
+        w = walked(project(bell, lever, self.pip(comes_back_s=5.0)), 8.0, 1.0).press().go(2.0, 1.0).press()
+        self.assertEqual((len(w.told("refused")), w.value("carrier:pip")), (1, 0))
+        w.wait(150).press().wait(300)
+        self.assertEqual(w.value("item:pin"), 1)
+
+    def test_after_a_delivery_in_another_level_nobody_walks_off_to_an_old_goal(self):
+        bell = post("bell", "when used\nthen\n  later by pip", "when later\nthen\n  give pin", x=4.0, y=6.0)
+        small = two_levels(self.pip(), lower=(bell,), exits=(DOWN,), back=(UP,))
+        w = walked(small, 5.0, 3.0).go(5.0, 1.0).go(4.0, 5.0).press().wait(240)
+        self.assertEqual((w.value("item:pin"), w.run.situation.level), (1, "below"))
+        w.go(7.0, 4.0).wait(90)
+        self.assertEqual(
+            (w.run.situation.level, w.value("carrier:pip"), w.place("pip")), ("level", 0, ("level", 6.0, 6.0))
+        )
+        walker = next(iter(w.run.here.mover.walkers.values()))
+        self.assertEqual((walker.goal, walker.x, walker.y), (None, 6.0, 6.0))
+
+
+class Thin(unittest.TestCase):
+    def left(self, depth, speed):
+        out = Exit("way_down", "Way down", 10.0, 5.0, 0.0, depth, 4.0, "below", 4.0, 4.0)
+        small = two_levels(exits=(out,))
+        small = dataclasses.replace(small, player=dataclasses.replace(small.player, speed_mps=speed))
+        return walked(small, 8.0, 5.0, 0.0).move(1.0, 0.0, 30).run.situation.level
+
+    def test_an_exit_is_taken_however_thin_it_is_and_however_fast_one_walks(self):
+        for depth, speed in ((0.1, 3.5), (0.6, 20.0), (0.02, 20.0)):
+            with self.subTest(depth=depth, speed=speed):
+                self.assertEqual(self.left(depth, speed), "below")
+
+
+class Pairs(unittest.TestCase):
+    """Off and on within one action: the cue of what came last is read last."""
+
+    def lit(self, *cues):
+        """Whether the lamp is lit once it has been carried off and back under whoever stands near it."""
+        lamp = post("lamp", *cues, x=2.0, y=2.0, prompts=())
+        swap = post("swap", "when used\nthen\n  put lamp at far\n  put lamp at this", x=2.0, y=2.0)
+        w = walked(project(lamp, swap, post("far", x=16.0, y=8.0, prompts=())), 2.0, 1.0).wait(2)
+        self.assertEqual(w.value("fact:wet"), 1)
+        w.press().wait(3)
+        return w.value("fact:wet")
+
+    def test_whatever_the_order_on_the_page(self):
+        on, off = "when near\nthen\n  set wet to yes", "when away\nthen\n  set wet to no"
+        self.assertEqual((self.lit(on, off), self.lit(off, on)), (1, 1))
+
+
+class Segments(unittest.TestCase):
+    def test_a_quest_step_sees_what_the_steps_before_it_have_changed(self):
+        quest = Quest("errand", "Errand", needs="wet", stages=(Stage("go", "Go"),))
+        box = post("box", "when used\nthen\n  set wet to yes\n  start errand")
+        w = walked(project(box, quests=(quest,))).press()
+        self.assertEqual((w.told("not_allowed"), w.value("stage:errand"), w.value("status:errand")), ([], 0, 3))
+
+
+class ObjectsEntered(unittest.TestCase):
+    def test_a_bare_entered_needs_no_near_beside_it(self):
+        pad = post("pad", "when entered\nthen\n  give nut", x=5.0, y=5.0, prompts=(), reach=Reach("circle", 1.0))
+        self.assertEqual(walked(project(pad), 2.0, 5.0).move(1.0, 0.0, 40).value("item:nut"), 1)
