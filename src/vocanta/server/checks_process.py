@@ -85,7 +85,7 @@ class Checked:
 def proven_of(told: dict[str, Any]) -> Proven:
     """What a proof has found, as it travels."""
     outs = (Mend(o["label"], o["says"], tuple(map(write_of, o["writes"]))) for o in told["ways_out"])
-    return Proven(told["quest"], told["what"], told["counted"], told["last"], tuple(outs))
+    return Proven(told["quest"], told["what"], told["counted"], told["last"], tuple(outs), told["stale"])
 
 
 class Checks:

@@ -196,8 +196,8 @@ class Proving(Background[Proofs]):
 def _as_proven(told: Told, of: Results, fits: bool) -> Told:
     last = next((step["says"] for step in reversed(told["way"]["steps"]) if step["counts"]), "")
     outs = of.ways_out.get(key_of(told), []) if fits else []
-    counted = told["way"]["counted"]
-    return {"quest": told["quest"], "what": told["what"], "counted": counted, "last": last, "ways_out": outs}
+    found = {"quest": told["quest"], "what": told["what"], "counted": told["way"]["counted"], "last": last}
+    return {**found, "ways_out": outs, "stale": not fits}
 
 
 def _can_stand(told: Told) -> bool:

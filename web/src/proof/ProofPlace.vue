@@ -77,6 +77,7 @@ function lookOf(one: Verdict): string {
   if (one.answer === 'coming') return 'quiet'
   return isGood(one) ? 'fine' : one.weight || one.answer === 'undecided' ? 'trouble' : ''
 }
+const toldOf = (one: Verdict): string => answerOf(one) + (proof.isStale(one) ? `, ${proof.age}` : '')
 function noteOf(remarks: Remark[]): string {
   const open = remarks.filter((r) => r.answer === 'undecided').length
   return open ? `${remarks.length - open}, ${open} not decided` : String(remarks.length)
@@ -238,11 +239,14 @@ useKeys({
                     :class="[lookOf(of(quest, what)!), { chosen: of(quest, what)!.key === selected }]"
                     :data-key="of(quest, what)!.key"
                     :aria-pressed="of(quest, what)!.key === selected"
-                    :aria-label="`${quest.name} ${ASKED[what]}: ${answerOf(of(quest, what)!)}`"
+                    :aria-label="`${quest.name} ${ASKED[what]}: ${toldOf(of(quest, what)!)}`"
                     @click="choose(of(quest, what)!.key)"
                   >
                     <VerdictMark :verdict="of(quest, what)!" />{{ answerOf(of(quest, what)!) }}
                   </button>
+                  <span v-if="of(quest, what) && proof.isStale(of(quest, what)!)" class="small quiet by">{{
+                    proof.age
+                  }}</span>
                   <span v-if="what !== 'can' && of(quest, what)?.answer === 'yes'" class="small quiet by">{{
                     lastOf(of(quest, what)!.way)
                   }}</span>
@@ -271,7 +275,8 @@ useKeys({
                   <button :aria-pressed="told.key === selected" @click="choose(told.key)">
                     <b>{{ told.whose }}</b> {{ told.says }}
                   </button>
-                  <span v-if="told.way.walked" class="small quiet far">{{ lengthOf(told.way) }}</span>
+                  <span v-if="proof.remarksStale" class="small quiet far">{{ proof.age }}</span>
+                  <span v-else-if="told.way.walked" class="small quiet far">{{ lengthOf(told.way) }}</span>
                 </li>
               </ul>
             </section>

@@ -28,7 +28,8 @@ const stale = computed(() => verdicts.value.some(proof.isStale))
           ASKED[one.what]
         }}</router-link>
         <span :class="isGood(one) ? 'fine' : one.weight ? 'trouble' : ''">{{ answerOf(one) }}</span>
-        <span v-if="one.way.walked" class="quiet small">{{ lengthOf(one.way) }}</span>
+        <span v-if="proof.isStale(one)" class="quiet small">{{ proof.age }}</span>
+        <span v-else-if="one.way.walked" class="quiet small">{{ lengthOf(one.way) }}</span>
       </li>
     </ul>
   </SectionHead>

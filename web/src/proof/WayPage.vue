@@ -28,6 +28,7 @@ const meaning = computed(() => {
   if (props.verdict) return meaningOf(props.verdict)
   const { sort, answer, because } = props.remark!
   if (answer === 'undecided') return undecidedBecause(because)
+  if (stale.value) return 'So it was then. Whether it still is, and what mends it, is told when it is proved again.'
   return {
     never: 'No way to play leads to it. It can be taken out, or something has to lead there.',
     missed: 'After these it is out of reach for good, while the level goes on.',
@@ -80,7 +81,7 @@ defineExpose({ watchIt })
 <template>
   <p class="small quiet">{{ above }}</p>
   <h1>{{ title }}</h1>
-  <p v-if="stale" class="trouble small">⚠ This speaks of the project {{ proof.age }}.</p>
+  <p v-if="stale" class="trouble small">⚠ This speaks of the project as it was {{ proof.age }}.</p>
   <p class="measure">{{ meaning }}</p>
   <p v-if="way?.walked" class="acts">
     <v-btn class="do" rounded="pill" @click="watchIt">Watch it</v-btn>
@@ -92,7 +93,7 @@ defineExpose({ watchIt })
     <p v-if="!way.walked" class="small quiet">The way that was thought of, which could not be walked to its end:</p>
     <WaySteps :way="way" :weighs="weighs" />
   </template>
-  <SectionHead v-if="verdict?.weight" title="Ways out" note="each proved" remember="proof-ways-out">
+  <SectionHead v-if="verdict?.weight && !stale" title="Ways out" note="each proved" remember="proof-ways-out">
     <p v-if="looking" class="quiet" role="status">Ways out are being looked for …</p>
     <p v-else-if="!outs" class="quiet">They are looked for when the project is proved again.</p>
     <p v-else-if="!outs.length" class="quiet measure">
@@ -105,7 +106,7 @@ defineExpose({ watchIt })
         <span v-if="line.before" class="before">{{ line.before }}</span>
         <span v-if="line.after" class="after">{{ line.after }}</span>
       </p>
-      <button v-if="out.changes.length && !stale" class="link" @click="doIt(out)">do it</button>
+      <button v-if="out.changes.length" class="link" @click="doIt(out)">do it</button>
       <span v-else class="small quiet">found for the project as it was; it is proved again</span>
     </div>
   </SectionHead>
