@@ -7,7 +7,7 @@ export PYTHONPATH := src
 MANAGE := $(PY) -W ignore -m vocanta.server.manage
 WEB_SOURCES := $(shell find web/src web/index.html web/vite.config.ts web/tsconfig.json -type f 2>/dev/null)
 
-.PHONY: start build install develop test check bench shots types reference mutants fuzz clean
+.PHONY: start build install develop test quick soak check bench shots types reference mutants fuzz clean
 
 start: install build
 	@exec $(MANAGE) serve --host $(HOST) --port $(PORT)
@@ -39,6 +39,12 @@ web/dist/index.html: web/node_modules/.installed $(WEB_SOURCES)
 test: develop build
 	@scripts/need-browser
 	@$(PY) -W error -m scripts.run_tests
+
+quick: develop
+	@$(PY) -W error -m scripts.run_tests quick
+
+soak: develop
+	@VOCANTA_SOAK=1 $(PY) -W error -m scripts.run_tests quick
 
 check: develop
 	@.venv/bin/ruff check src tests scripts

@@ -50,7 +50,8 @@ def made_otherwise(runs: list[tuple]) -> Iterator[str]:
             marker.note(run.tick(given))
         if marker.mark(stands(run.situation)) != wanted:
             yield f"a run of {test} came to something else when it was replayed: {len(inputs)} ticks"
-        run.watched.of = test
+        if (watched := getattr(run, "watched", None)) is not None:
+            watched.of = test
 
 
 def _stored_otherwise(stored: dict[str, dict]) -> Iterator[str]:

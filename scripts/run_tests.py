@@ -6,6 +6,8 @@ import doctest
 import functools
 import gc
 import io
+import json
+import math
 import multiprocessing
 import os
 import pkgutil
@@ -14,9 +16,10 @@ import tempfile
 import time
 import unittest
 import warnings
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
+from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from typing_extensions import override
@@ -87,15 +90,21 @@ def of_folder(name: str) -> unittest.TestSuite:
     return unittest.defaultTestLoader.discover(f"tests/{name}", top_level_dir=".")
 
 
-def of_the_core() -> unittest.TestSuite:
-    """The core's tests, and the examples in its docstrings."""
+def examples() -> unittest.TestSuite:
+    """The examples in the core's docstrings."""
     import vocanta.core
 
-    found = of_folder("core")
+    found = unittest.TestSuite()
     for module in pkgutil.walk_packages(vocanta.core.__path__, "vocanta.core."):
         if not module.ispkg:
             found.addTests(doctest.DocTestSuite(module.name))
     return found
+
+
+def of_the_core(first: int) -> unittest.TestSuite:
+    """A share of the core's tests; with the first come the examples."""
+    found = a_share("core", first, CORE_SHARES)
+    return found if first else unittest.TestSuite([found, examples()])
 
 
 def a_share(name: str, first: int, shares: int) -> unittest.TestSuite:
@@ -104,22 +113,31 @@ def a_share(name: str, first: int, shares: int) -> unittest.TestSuite:
     return unittest.TestSuite([case for module in modules for case in module if case.countTestCases()][first::shares])
 
 
-BROWSER_SHARES = 8
+BROWSER_SHARES, CORE_SHARES = 8, 4
+TOOK = Path(".tests-took")
+"""What each share took last time; what took longest is begun first. Not part of the project."""
 # So many, and so small, that both processes have something to do until the end; what needs no browser goes beside them.
 SHARES: dict[str, Callable[[], unittest.TestSuite]] = {
     f"browser {number + 1}": functools.partial(a_share, "browser", number, BROWSER_SHARES)
     for number in range(BROWSER_SHARES)
 }
-SHARES["core"] = of_the_core
+for number in range(CORE_SHARES):
+    SHARES[f"core {number + 1}"] = functools.partial(of_the_core, number)
 SHARES["server"] = lambda: of_folder("server")
-IN_ORDER = (
-    "browser 1",
-    "core",
-    "browser 2",
-    "browser 3",
-    "server",
-    *(f"browser {n}" for n in range(4, BROWSER_SHARES + 1)),
-)
+QUICK = ("server", *(f"core {n + 1}" for n in range(CORE_SHARES)))
+"""What needs no browser."""
+
+
+def in_order(shares: Iterable[str]) -> list[str]:
+    """Shares by what they took last time, the longest first; one that was never run before those."""
+    took = json.loads(TOOK.read_text(encoding="utf-8")) if TOOK.is_file() else {}
+    return sorted(shares, key=lambda share: -took.get(share, math.inf))
+
+
+def note_what_they_took(taken: dict[str, float]) -> None:
+    """Keep it for the next time."""
+    took = json.loads(TOOK.read_text(encoding="utf-8")) if TOOK.is_file() else {}
+    TOOK.write_text(json.dumps(took | taken, indent=1) + "\n", encoding="utf-8")
 
 
 def outcome(share: str | list[str]) -> Outcome:
@@ -166,13 +184,16 @@ def outcome(share: str | list[str]) -> Outcome:
 
 
 def main() -> int:
-    """Run the named tests, all of them without names; 0 when they passed."""
-    if names := sys.argv[1:]:
+    """Run the named tests, `quick` for all that need no browser, all of them without names; 0 when they passed."""
+    names = sys.argv[1:]
+    if names and names != ["quick"]:
         outcomes = [outcome(names)]
     else:
         apart = multiprocessing.get_context("spawn")
+        shares = in_order(QUICK if names else SHARES)
         with ProcessPoolExecutor(SIDE_BY_SIDE, apart, max_tasks_per_child=1) as processes:
-            outcomes = list(processes.map(outcome, IN_ORDER))
+            outcomes = list(processes.map(outcome, shares))
+        note_what_they_took({s: sum(t for t, _ in o.taken) for s, o in zip(shares, outcomes, strict=True)})
     for one in outcomes:
         print(f"\n{one.told}")
     failed = sum(one.failed for one in outcomes)

@@ -55,6 +55,9 @@ class Watched:
         self.of, self.happened = run.situation.project.name, set[Event]()
         self._columns = run.situation.program.columns
         self._sensed = [n for n in run.situation.program.sensed if self._is_placed(n)]
+        asked = [when.keys() for n in self._sensed for v in (0, 1) for when in places.whens(self._columns[n], v) or ()]
+        self._rest_on = sorted({*self._sensed, *(n for keys in asked for n in keys)})
+        self._sound: tuple[int, ...] = ()
         run._walk = self._walk
 
     def _is_placed(self, number: int) -> bool:
@@ -85,10 +88,13 @@ class Watched:
             self.happened.add((did, DID))
 
     def _sense(self, when: str) -> None:
-        row = self.run.situation.row
-        for number in self._sensed:
+        row, wrong = self.run.situation.row, False
+        now = tuple(row[n] for n in self._rest_on)
+        for number in self._sensed if now != self._sound else ():
             if not self.places.allows(self._columns[number], row[number], row):
+                wrong = True
                 self._says(f"{self._columns[number].name} is {row[number]} {when}")
+        self._sound = () if wrong else now
 
     def _says(self, what: str) -> None:
         situation = self.run.situation
@@ -164,6 +170,7 @@ class Reachable:
 def held(run: Run, inputs: Iterator, reachable: Reachable | None = None, places: Places | None = None) -> list[str]:
     """Walk a run and tell what contradicts the proof, the first few."""
     watched = Watched(run, places or Places(run.situation.program.layout))
+    run.made = None  # It is held here: it need not be replayed.
     found: list[str] = []
     for given in inputs:
         run.tick(given)

@@ -10,6 +10,7 @@ import numpy as np
 from tests.core.plain import Plain
 from tests.core.random_projects import random_project
 from tests.core.walked import out_of_bounds
+from tests.seeds import SOAKED, taken
 from vocanta.core.progress.compiling import compiled
 from vocanta.core.progress.guards import holds
 from vocanta.core.progress.happenings import Happening
@@ -92,7 +93,7 @@ class ProgressAgreesWithThePlainInterpreter(unittest.TestCase):
 
     def test_every_column_and_all_that_is_said_after_every_action(self):
         effects = faults = crossed = refused = 0
-        for seed in range(PROJECTS):
+        for seed in taken(PROJECTS):
             side = Side(seed)
             self.assertLessEqual({p.code for p in side.program.problems}, {"never_comes"}, seed)
             for step in range(ACTIONS):
@@ -120,8 +121,8 @@ class ProgressAgreesWithThePlainInterpreter(unittest.TestCase):
                 self.assertEqual(out_of_bounds(side.program, side.row), [], (seed, step, name))
                 if not outcome.chasing:
                     self.assertEqual(said(outcome), side.plain.said, (seed, step, name))
-        self.assertGreater(effects, PROJECTS * ACTIONS * 0.3)
-        self.assertTrue(crossed > 500 and refused > 100 and faults > 5, (crossed, refused, faults))
+        self.assertGreater(effects, len(taken(PROJECTS)) * ACTIONS * 0.3)
+        self.assertTrue(crossed > 120 and refused > 25 and (faults > 5 or not SOAKED), (crossed, refused, faults))
 
     def test_many_rows_at_once_equal_each_row_alone(self):
         for seed in range(40):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import contextlib
 import json
+import os
 import subprocess
 import threading
 import time
@@ -12,11 +13,15 @@ from dataclasses import dataclass, field
 from typing import Any, Generic, TypeVar
 
 from ..core.project.problems import Problem, ProblemData
-from . import models
+from ..core.project.records import Project
+from . import listing, models
 from .events import Key, key_of
 from .processes import begun
+from .programs import compiled_project
 
 Told = dict[str, Any]
+Prepared = tuple[Project, str]
+"""A project as the core has it, and as file text."""
 MOST_WAIT_S = 10.0
 _FAULT = Problem(
     "fault",
@@ -37,6 +42,13 @@ class AtWork:
     problems: list[ProblemData] = field(default_factory=list)
     stamp: int = 0
     process: subprocess.Popen[str] | None = None
+    waits: bool = False
+    """Whether it waits for its turn: too many others are at work."""
+
+    @property
+    def going(self) -> bool:
+        """Whether it is at work, or will be."""
+        return self.process is not None or self.waits
 
 
 Known = TypeVar("Known", bound=AtWork)
@@ -47,7 +59,8 @@ class Background(ABC, Generic[Known]):
 
     | work | what may happen | next |
     |---|---|---|
-    | known | the project is edited, and somebody asks | at work |
+    | known | the project is edited, and somebody asks | waiting, or at work |
+    | waiting | fewer are at work | at work |
     | at work | something came out | at work, or known after the last |
     | at work | the project is edited, and somebody asks | at work anew |
     | at work | stopped | known as far as it is |
@@ -55,11 +68,15 @@ class Background(ABC, Generic[Known]):
 
     module = ""
     """The module whose process does it: a line of JSON in, such lines out."""
+    most = max(1, (os.cpu_count() or 2) - 1)
+    """So many projects are worked on at a time; the others wait, and who looked first comes first."""
 
     def __init__(self) -> None:
         self._lock = threading.RLock()
         self._news = threading.Condition(self._lock)
         self._known: dict[Key, Known] = {}
+        self._waiting: list[tuple[Known, str]] = []
+        """What is still to be begun, with what its process is to be asked."""
 
     def known(self, project: models.Project, stamp: int | None, *, anew: bool = False, going: bool = True) -> Known:
         """What came out for a project; worked out again where it was not since it is as it is now.
@@ -71,14 +88,17 @@ class Background(ABC, Generic[Known]):
             known = self._known.get(key_of(project))
             if known is None:
                 known = self._known[key_of(project)] = self._first(project)
+            missing = anew or (going and known.edit != project.edit_number)
+        asked = self._prepared(project) if missing else None
+        with self._lock:
             if anew:
                 self._forget(known)
-            if anew or (going and known.edit != project.edit_number):
+            if asked is not None and (anew or (going and known.edit != project.edit_number)):
                 self._end(known)
                 known.edit = project.edit_number
-                self._begin(project, known, anew=anew)
+                self._begin(project, known, asked, anew=anew)
             end = time.monotonic() + MOST_WAIT_S
-            while stamp == known.stamp and known.process is not None and (left := end - time.monotonic()) > 0:
+            while stamp == known.stamp and known.going and (left := end - time.monotonic()) > 0:
                 self._news.wait(left)
             return known
 
@@ -92,6 +112,7 @@ class Background(ABC, Generic[Known]):
     def close(self) -> None:
         """End all that is at work, and forget what it came to."""
         with self._lock:
+            self._waiting.clear()
             for known in self._known.values():
                 self._end(known)
             self._known.clear()
@@ -105,8 +126,12 @@ class Background(ABC, Generic[Known]):
     def _forget(self, known: Known) -> None:
         """Forget what came out, since all is to be done anew."""
 
+    def _prepared(self, project: models.Project) -> Prepared:
+        """What its process needs of a project as it is now. It may take long: nobody waits for a lock meanwhile."""
+        return compiled_project(project).core, listing.filed_out(project)
+
     @abstractmethod
-    def _begin(self, project: models.Project, known: Known, *, anew: bool) -> None:
+    def _begin(self, project: models.Project, known: Known, prepared: Prepared, *, anew: bool) -> None:
         """Begin whatever is missing for the project as it is now; `anew`: since somebody asks for it."""
 
     @abstractmethod
@@ -119,10 +144,17 @@ class Background(ABC, Generic[Known]):
     # --- the process
 
     def _start(self, known: Known, asked: Told) -> None:
-        process = begun(self.module)
-        known.process, known.problems = process, []
-        line = json.dumps(asked) + "\n"
-        threading.Thread(target=self._listen, args=(known, process, line), daemon=True).start()
+        known.problems, known.waits = [], True
+        self._waiting.append((known, json.dumps(asked) + "\n"))
+        self._begin_next()
+
+    def _begin_next(self) -> None:
+        """Begin what has waited longest, as long as not too many are at work."""
+        while self._waiting and sum(one.process is not None for one in self._known.values()) < self.most:
+            known, line = self._waiting.pop(0)
+            process = known.process = begun(self.module)
+            known.waits = False
+            threading.Thread(target=self._listen, args=(known, process, line), daemon=True).start()
 
     def _listen(self, known: Known, process: subprocess.Popen[str], asked: str) -> None:
         assert process.stdin is not None
@@ -139,6 +171,7 @@ class Background(ABC, Generic[Known]):
                 known.problems = known.problems if not process.returncode else [_FAULT.as_dict()]
                 self._stopped(known)
                 self._tell(known)
+            self._begin_next()
 
     def _take(self, known: Known, process: subprocess.Popen[str], said: Told) -> None:
         with self._lock:
@@ -155,8 +188,12 @@ class Background(ABC, Generic[Known]):
         self._news.notify_all()
 
     def _end(self, known: Known) -> None:
-        process, known.process = known.process, None
+        going, process = known.going, known.process
+        known.process, known.waits = None, False
+        self._waiting = [one for one in self._waiting if one[0] is not known]
         if process is not None:
             process.kill()
+        if going:
             self._stopped(known)
             self._tell(known)
+            self._begin_next()

@@ -28,6 +28,7 @@ from ..core.checks.preview import lines_of, standing
 from ..core.checks.proven import Proven
 from ..core.project.problems import ProjectError
 from .mendings import changes_of, write_of
+from .processes import end_with_parent
 from .rowshelf import RowData, RowShelf
 
 MOST_PROJECTS = 4
@@ -252,6 +253,7 @@ def _read_lines(source: TextIO, messages: queue.Queue[Any]) -> None:
 
 def main() -> None:
     """Check until the input ends."""
+    end_with_parent()
     os.nice(5)
     messages: queue.Queue[Any] = queue.Queue()
     threading.Thread(target=_read_lines, args=(sys.stdin, messages), daemon=True).start()

@@ -16,6 +16,7 @@ from typing import Any, TextIO
 
 from ..core.project.fileformat import read_json
 from ..core.project.problems import ProjectError
+from .processes import end_with_parent
 from .session import MOST_WAITING, Session
 
 
@@ -30,6 +31,7 @@ def _read_lines(source: TextIO, messages: queue.Queue[Any]) -> None:
 
 def main() -> None:
     """Serve one run until the input ends."""
+    end_with_parent()
     messages: queue.Queue[Any] = queue.Queue(MOST_WAITING)
     threading.Thread(target=_read_lines, args=(sys.stdin, messages), daemon=True).start()
     gc.disable()

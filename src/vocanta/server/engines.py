@@ -9,7 +9,7 @@ import sys
 from collections.abc import AsyncIterator
 from typing import Any
 
-from .processes import environment
+from .processes import environment, life
 
 MOST_WAITING_BYTES = 64 * 1024
 """So much may wait for an engine to read it; what comes on top is refused."""
@@ -42,6 +42,7 @@ class Engine:
             stdout=asyncio.subprocess.PIPE,
             env=environment(),
             limit=LONGEST_LINE,
+            pass_fds=(life(),),
         )
         assert process.stdin is not None
         process.stdin.write((json.dumps(first) + "\n").encode())

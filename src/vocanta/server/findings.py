@@ -22,6 +22,7 @@ from .finding_shapes import (
     MarksReading,
     TogetherShape,
 )
+from .listing import whole_number
 from .refusals import not_found
 
 PAGE = 100
@@ -33,8 +34,8 @@ _FINDING, _DETAIL, _TOGETHER = TypeAdapter(FindingShape), TypeAdapter(FindingDet
 
 def known_at(project: models.Project, asked: Told) -> Known:
     """The findings at the edit that the caller has, or later."""
-    edit = int(asked["edit"]) if str(asked.get("edit", "")).isdigit() else project.edit_number
-    whole = _yes(asked, "whole")
+    edit = whole_number(str(asked.get("edit", "")))
+    edit, whole = project.edit_number if edit is None else edit, _yes(asked, "whole")
     return HELPER.findings(project, edit, WHOLE_S if whole else QUICK_S, whole=whole)
 
 
@@ -43,7 +44,7 @@ def reading(project: models.Project, asked: Told) -> FindingsReading:
     known = known_at(project, asked)
     every = known.findings
     matching = [f for f in (known.aside if _yes(asked, "aside") else every) if _matches(f, asked)]
-    page = int(asked["page"]) if str(asked.get("page", "")).isdigit() else 0
+    page = whole_number(str(asked.get("page", ""))) or 0
     titles = {f["check"]: f["title"] for f in every}
     counts = Counter(f["check"] for f in every)
     return FindingsReading(

@@ -13,6 +13,7 @@ from typing import Any
 
 from ..core.project.noting import Note
 from ..core.project.problems import ProjectError
+from .processes import end_with_parent
 
 MEMORY_BYTES = 2 * 1024**3
 """So much memory a proof may take; what goes beyond is not decided."""
@@ -37,6 +38,7 @@ def noting(say: Say) -> Note:
 
 def help_out(work: Callable[[dict[str, Any], Say], None], niceness: int = LATER) -> None:
     """Do a work on the line of JSON that comes in, and end. A project that is none: `{"problems": [...]}`."""
+    end_with_parent()
     os.nice(niceness)
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY_BYTES, resource.getrlimit(resource.RLIMIT_AS)[1]))
     gc.freeze()

@@ -41,11 +41,17 @@ class Job:
 
 @contextmanager
 def at_work(name: str) -> Iterator[Note]:
-    """Where a work of this name tells how far it has come; one without a name is not watched."""
+    """Where a work of this name tells how far it has come; one without a name is not watched. Raises `Refused` 409 where
+    another goes on under that name."""
     if not name:
         yield unnoted
         return
-    job = _at_work[name] = Job()
+    job = Job()
+    if _at_work.setdefault(name, job) is not job:
+        problem = Problem(
+            "job_taken", "Another work goes on under that name.", "Give this one a name of its own.", "job"
+        )
+        raise Refused(409, "Name taken", [problem])
     try:
         yield job.note
     finally:

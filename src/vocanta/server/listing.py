@@ -179,7 +179,7 @@ def if_match(header: str | None) -> int | None:
 
 
 def whole_number(text: str, most: int = 2**31) -> int | None:
-    """A whole number from 0 to `most` written in plain digits, None for anything else."""
+    """A whole number from 0 to `most` written in plain digits, None for anything else: the one reader of what is asked."""
     plain = text.isascii() and text.isdigit() and len(text) <= len(str(most))
     return int(text) if plain and int(text) <= most else None
 

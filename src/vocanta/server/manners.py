@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import errno
 import logging
 import secrets
 from collections.abc import Callable
@@ -10,6 +11,7 @@ from urllib.parse import urlsplit
 
 from django.conf import settings
 from django.core.exceptions import DisallowedHost, RequestDataTooBig, SuspiciousOperation
+from django.db import OperationalError
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from rest_framework import exceptions
 from rest_framework.parsers import JSONParser
@@ -81,8 +83,12 @@ class StrictJSON(JSONParser):
 
     def parse(self, stream: Any, media_type: str | None = None, parser_context: Any = None) -> Any:
         """The data of a body. Raises DRF's `ParseError`."""
+        most = settings.DATA_UPLOAD_MAX_MEMORY_SIZE
+        body = stream.read(most + 1)
+        if len(body) > most:
+            raise RequestDataTooBig("The body is larger than is read.")
         try:
-            return read_json(stream.read().decode("utf-8"))
+            return read_json(body.decode("utf-8"))
         except UnicodeDecodeError as error:
             raise exceptions.ParseError("The body is not UTF-8.") from error
         except ProjectError as error:
@@ -102,7 +108,25 @@ class FaultMiddleware:
         """Every exception of a view but those that Django itself answers."""
         if isinstance(error, Http404 | DisallowedHost | SuspiciousOperation):
             return None
+        if is_full(error):
+            return problem_json(507, DISK_FULL_TITLE, [DISK_FULL])
         return fault(request, error)
+
+
+DISK_FULL_TITLE = "Disk full"
+DISK_FULL = Problem(
+    "disk_full",
+    "The disk is full, so that nothing can be saved. Nothing was changed.",
+    "Make room on the disk where the database lies, and do it again.",
+    "disk",
+)
+
+
+def is_full(error: Exception) -> bool:
+    """Whether something could not be written since the disk is full."""
+    if isinstance(error, OSError):
+        return error.errno == errno.ENOSPC
+    return isinstance(error, OperationalError) and "full" in str(error)
 
 
 def fault(request: HttpRequest, error: BaseException | None = None) -> HttpResponse:
@@ -167,6 +191,8 @@ def problem_response(error: Exception, context: dict[str, Any]) -> Response | No
         return _response(error.status, error.title, list(error.problems), error.more)
     if isinstance(error, ProjectError):
         return _response(422, "Cannot be used like that", list(error.problems), {})
+    if is_full(error):
+        return _response(507, DISK_FULL_TITLE, [DISK_FULL], {})
     if isinstance(error, RequestDataTooBig):
         most = settings.DATA_UPLOAD_MAX_MEMORY_SIZE // (1024 * 1024)
         return _response(

@@ -10,6 +10,7 @@ from ..core.checks.addresses import address_and_field
 from . import bulk, models
 from .background import Told
 from .finding_shapes import WrittenLine
+from .listing import whole_number
 from .mendings import changes_of, write_of
 from .programs import addresses, compiled_project
 from .proof_shapes import (
@@ -47,7 +48,7 @@ class _Reading:
         stale = shown.rests_on != known.rests_on
         proved_at = known.whole.edit if known.whole is not None else 0
         old = known.whole is not None and known.whole.rests_on != known.rests_on
-        going = known.process is not None
+        going = known.going
         what, done, of = known.note
         return ProofReading(
             self.project.edit_number,
@@ -159,7 +160,8 @@ def told_way(known: Proofs, key: str) -> Told | None:
     told: Told | None
     if sort == "around":
         remarks = known.shown.remarks
-        told = remarks[int(rest)] if rest.isdecimal() and int(rest) < len(remarks) else None
+        number = whole_number(rest, len(remarks) - 1)
+        told = None if number is None else remarks[number]
     else:
         told, _ = known.of(key)
     way: Told | None = told["way"] if told is not None and told["way"]["walked"] else None

@@ -16,6 +16,7 @@ from .proof_shapes import MapReading, ProofAsked, ProofReading, WayValues
 from .proofs import PROVING, known_proof
 from .schema import AT_POINT, JOB, answers, asks
 
+MOST_BUDGET_S = 86_400.0
 STAMP = OpenApiParameter("stamp", int, description="What the caller has seen; something newer is waited for.")
 
 
@@ -26,7 +27,7 @@ class Proof(APIView):
     def get(self, request: Request, project: int) -> Response:
         """Every verdict as far as it is known; a project that was edited since is proved again meanwhile."""
         found, stamp = listing.found_project(project), request.query_params.get("stamp", "")
-        known = known_proof(found, int(stamp) if stamp.isdigit() else None)
+        known = known_proof(found, listing.whole_number(stamp))
         return Response(shapes.dumped(proof_readings.proof_reading(found, known)))
 
     @extend_schema(operation_id="proof_do", request=asks(ProofAsked), responses=answers(ProofReading))
@@ -37,7 +38,7 @@ class Proof(APIView):
             PROVING.stop(found)
             known = known_proof(found, None, going=False)
         else:
-            known = known_proof(found, None, anew=True, budget_s=max(0.0, asked.budget_s))
+            known = known_proof(found, None, anew=True, budget_s=min(max(0.0, asked.budget_s), MOST_BUDGET_S))
         return Response(shapes.dumped(proof_readings.proof_reading(found, known)))
 
 

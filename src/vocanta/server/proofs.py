@@ -10,9 +10,8 @@ from typing import Any
 from django.conf import settings
 
 from ..core.proving.proving import BUDGET_S
-from . import events, listing, models
-from .background import AtWork, Background, Told
-from .programs import compiled_project
+from . import events, models
+from .background import AtWork, Background, Prepared, Told
 from .walking import played
 from .writing import writing
 
@@ -148,8 +147,9 @@ class Proving(Background[Proofs]):
         if known.whole is not None:
             known.whole.rests_on = ""
 
-    def _begin(self, project: models.Project, known: Proofs, *, anew: bool) -> None:
-        known.rests_on, known.stopped, known.stands = played(compiled_project(project).core), False, set()
+    def _begin(self, project: models.Project, known: Proofs, prepared: Prepared, *, anew: bool) -> None:
+        core, file = prepared
+        known.rests_on, known.stopped, known.stands = played(core), False, set()
         if known.whole is not None and known.whole.rests_on == known.rests_on:
             return
         if not anew and not settings.PROVES_BY_ITSELF:
@@ -161,7 +161,7 @@ class Proving(Background[Proofs]):
         known.coming = Results(project.edit_number, known.rests_on)
         known.begun, known.note = time.monotonic(), ("Beginning", 0, 0)
         ways = [{"quest": o["quest"], "what": o["what"], "deeds": o["way"]["deeds"]} for o in stood]
-        asked = {"file": listing.filed_out(project), "budget_s": self.budget_of(project), "stood": ways}
+        asked = {"file": file, "budget_s": self.budget_of(project), "stood": ways}
         self._start(known, asked)
 
     def budget_of(self, project: models.Project) -> float:

@@ -49,6 +49,7 @@ from .proofs import PROVING
 from .refusals import Refused, not_found
 from .schema import AT_POINT, JOB, ROWS, answers, asks
 from .telling import rows_of
+from .walking import REWALKING
 from .writing import one_look
 
 TAB = OpenApiParameter("tab", str, OpenApiParameter.QUERY)
@@ -142,7 +143,10 @@ class ProjectOne(APIView):
     @extend_schema(operation_id="delete_project", responses={204: None})
     def delete(self, request: Request, project: int) -> Response:
         """Delete a project; it can be brought back."""
+        gone = listing.found_project(project)
         listing.set_deleted(project, True)
+        for work in (PROVING, REWALKING):
+            work.stop(gone)
         return Response(status=204)
 
 

@@ -27,7 +27,7 @@ def walks_reading(project: models.Project, walks: Walks) -> WalksReading:
         walks.edit,
         walks.stamp,
         walks.at_work,
-        walks.process is not None,
+        walks.going,
         walks.done,
         walks.of,
         walks.problems,

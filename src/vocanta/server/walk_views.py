@@ -23,7 +23,7 @@ class Walks(APIView):
     def get(self, request: Request, project: int) -> Response:
         """What each comes to; those that were not walked since the project is as it is now are walked again meanwhile."""
         found, stamp = listing.found_project(project), request.query_params.get("stamp", "")
-        known = REWALKING.known(found, int(stamp) if stamp.isdigit() else None)
+        known = REWALKING.known(found, listing.whole_number(stamp))
         return Response(shapes.dumped(walk_readings.walks_reading(found, known)))
 
     @extend_schema(operation_id="walks_do", request=asks(WalksAsked), responses=answers(WalksReading))

@@ -11,9 +11,8 @@ from ..core.project.fileformat import dumps
 from ..core.project.keeping import Walk
 from ..core.project.records import Project
 from ..core.project.tree import plain
-from . import listing, models
-from .background import AtWork, Background, Told
-from .programs import compiled_project
+from . import models
+from .background import AtWork, Background, Prepared, Told
 
 
 @dataclass
@@ -43,12 +42,13 @@ class Rewalking(Background[Walks]):
     def _forget(self, known: Walks) -> None:
         known.outcomes.clear()
 
-    def _begin(self, project: models.Project, known: Walks, *, anew: bool) -> None:
-        known.rests_on = rests_on(compiled_project(project).core)
+    def _begin(self, project: models.Project, known: Walks, prepared: Prepared, *, anew: bool) -> None:
+        core, file = prepared
+        known.rests_on = rests_on(core)
         known.outcomes = {key: told for key, told in known.outcomes.items() if key in known.rests_on}
         if missing := known.missing():
             known.done, known.of = 0, len(missing)
-            self._start(known, {"file": listing.filed_out(project), "only": missing})
+            self._start(known, {"file": file, "only": missing})
 
     def _hear(self, known: Walks, said: Told) -> None:
         if "outcome" in said:

@@ -9,7 +9,7 @@ from tests.core.random_floors import played, random_floor
 from tests.core.small import USE, area, post, project, thing
 from tests.core.walked import walked
 from tests.possible import Reachable, held
-from tests.seeds import taken
+from tests.seeds import SOAKED, taken
 from vocanta.core.engine.run import Run
 from vocanta.core.progress.compiling import compiled
 from vocanta.core.project.records import Body, Conversation, Cue, Line, Objective, Quest, Reach, Stage, State, Wall
@@ -17,7 +17,7 @@ from vocanta.core.proof.verdicts import begun
 from vocanta.core.proof.wide import never, spread_whole
 from vocanta.core.proving.proving import Proving
 
-TICKS = 3_600
+TICKS = 3_600 if SOAKED else 1_200
 FIRST = Reach("circle", 1.5, priority=1)
 
 

@@ -244,9 +244,12 @@ useKeys({
                   >
                     <VerdictMark :verdict="of(quest, what)!" />{{ answerOf(of(quest, what)!) }}
                   </button>
-                  <span v-if="of(quest, what) && proof.isStale(of(quest, what)!)" class="small quiet by">{{
-                    proof.age
-                  }}</span>
+                  <span
+                    v-if="of(quest, what) && proof.isStale(of(quest, what)!)"
+                    class="small quiet"
+                    :class="what !== 'can' && isGood(of(quest, what)!) ? 'also' : 'by'"
+                    >{{ proof.age }}</span
+                  >
                   <span v-if="what !== 'can' && of(quest, what)?.answer === 'yes'" class="small quiet by">{{
                     lastOf(of(quest, what)!.way)
                   }}</span>

@@ -13,6 +13,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 from pathlib import Path, PurePosixPath
 
+from . import fileformat
 from .fileformat import dumps, loads
 from .media import Unreadable, media_of
 from .problems import Problem, ProjectError
@@ -75,8 +76,10 @@ _UNREADABLE = (
 
 
 def _unfolded(archive: zipfile.ZipFile) -> Package:
-    if sum(i.file_size for i in archive.infolist()) > MOST_BYTES:
-        message = f"The zip unfolds to more than {MOST_BYTES // 2**20} MB."
+    rules = sum(i.file_size for i in archive.infolist() if i.filename == PROJECT_FILE)
+    if rules > fileformat.MOST_BYTES or sum(i.file_size for i in archive.infolist()) > MOST_BYTES:
+        most = f"{fileformat.MOST_BYTES // 2**20} MB of rules or {MOST_BYTES // 2**20} MB in all"
+        message = f"The zip unfolds to more than {most}."
         fix = "File the project out again, or leave out what is not its own."
         raise ProjectError([Problem("file_too_large", message, fix, "file")])
     names = archive.namelist()

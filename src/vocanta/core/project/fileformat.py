@@ -18,6 +18,11 @@ from .tree import name_problems, plain
 FORMAT = "vocanta project"
 VERSION = 2
 PROJECT = TypeAdapter(Project)
+MOST_TOLD = 100
+"""So many wrong values of one file are told; of the others it is told how many there are."""
+MOST_BYTES = 32 * 1024 * 1024
+MOST_PARTS = 400_000
+"""A file of more bytes, or of more records and lists, is refused before it is read: it would take the memory of others."""
 MOST_DIGITS = 18
 """A whole number in a file has no more digits."""
 
@@ -43,8 +48,15 @@ def loads(text: str) -> Project:
     """The project in a file's text.
 
     Raises `ProjectError` with every problem: `file_broken` (no JSON; line and column), `file_foreign`,
-    `file_version`, `value_unreadable` (one for each wrong value), `name_…`.
+    `file_version`, `file_too_large`, `value_unreadable` (one for each of the first wrong values), `name_…`.
     """
+    parts = text.count("{") + text.count("[")
+    if len(text) > MOST_BYTES or parts > MOST_PARTS:
+        message = (
+            f"The file holds {len(text) // 2**20:,} MB and {parts:,} records and lists; that is more than any project."
+        )
+        fix = f"Bring it to at most {MOST_BYTES // 2**20} MB and {MOST_PARTS:,} records and lists."
+        raise ProjectError([Problem("file_too_large", message, fix, "file")])
     return from_data(_content(read_json(text)))
 
 
@@ -82,10 +94,22 @@ def from_data(data: Any) -> Project:
     try:
         project = PROJECT.validate_python(data)
     except ValidationError as error:
-        raise ProjectError([value_problem(dict(e), "project") for e in error.errors()]) from error
+        raise ProjectError(_told(error)) from error
     if problems := [*name_problems(project), *own_value_problems(project)]:
         raise ProjectError(problems)
     return project
+
+
+def _told(error: ValidationError) -> list[Problem]:
+    """The first wrong values of a file, and how many more there are."""
+    found = error.errors(include_url=False, include_context=False)
+    problems = [value_problem(dict(e), "project") for e in found[:MOST_TOLD]]
+    if left := len(found) - MOST_TOLD if len(found) > MOST_TOLD else 0:
+        message = f"{left:,} more values of the file are wrong."
+        problems.append(
+            Problem("more_unreadable", message, "Mend those above first; the rest is often the same.", "project")
+        )
+    return problems
 
 
 def value_problem(error: dict[str, Any], where: str) -> Problem:
@@ -128,9 +152,9 @@ def _content(document: Any) -> Any:
             ]
         )
     version = document.get("version")
-    if version == 1:
+    if type(version) is int and version == 1:
         return brought_up_project(document.get("project"))
-    if version != VERSION:
+    if type(version) is not int or version != VERSION:
         raise ProjectError(
             [
                 Problem(
