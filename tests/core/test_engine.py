@@ -14,6 +14,7 @@ from tests.core.test_project import demo
 from tests.core.walked import Walked
 from vocanta.core.engine.beginning import Start
 from vocanta.core.engine.inputs import Input, read_input
+from vocanta.core.engine.marking import Marker, stands
 from vocanta.core.engine.picture import Painter
 from vocanta.core.engine.run import Run, replayed
 from vocanta.core.engine.why import explained
@@ -270,7 +271,10 @@ class TheSameEveryTime(unittest.TestCase):
 
     def test_a_run_that_comes_to_other_bytes_when_it_is_replayed_is_named(self):
         run = replayed(demo(), Start(), random_inputs(4, 40))
-        told = [("this one", demo(), Start(), random_inputs(4, 40), mark) for mark in (run.made.mark, "0" * 64)]
+        marker = Marker()
+        marker.note(run.chronicle)
+        marks = marker.mark(stands(run.situation)), "0" * 64
+        told = [("this one", demo(), Start(), random_inputs(4, 40), mark) for mark in marks]
         says = "a run of this one came to something else when it was replayed: 40 ticks"
         self.assertEqual(list(made_otherwise(told)), [says])
 

@@ -257,6 +257,7 @@ class AsFindings(OnAProof):
         self.edit(*detail["mends"][0]["changes"])
         (stale,) = self.findings()
         self.assertEqual((stale["key"], stale["mend"]), (found["key"], ""))
+        self.assertEqual(stale["says"], f"{says}, as it was before the last edits")
         self.proved()
         self.assertEqual(self.findings(), [])
 

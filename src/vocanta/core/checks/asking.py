@@ -201,7 +201,7 @@ def _finding(survey: Survey, check: Check, one: Found) -> Finding:
         one.at,
         owner,
         shown(one.whose, name),
-        shown(one.says, name),
+        shown(one.says + one.behind, name),
         mends,
         shown(one.marks, name),
         also,

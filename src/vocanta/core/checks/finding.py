@@ -52,6 +52,8 @@ class Found:
     rests_on: tuple[str, ...] = ()
     owner: str = ""
     """The address of the record whose finding it is, where that is not the one it stands in: the object of a cue."""
+    behind: str = ""
+    """What is said behind its sentence and makes it no other finding."""
 
 
 @dataclass(frozen=True, slots=True)

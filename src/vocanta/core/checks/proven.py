@@ -30,4 +30,4 @@ class Proven:
             way = f": {things}, the last of them: {self.last}" if self.last else ""
             since = ", as it was before the last edits" if self.stale else ""
             mends = () if self.stale else self.ways_out
-            yield Found(Spot(f"quest/{self.quest}"), called(self.quest), says + way + since, mends, marks)
+            yield Found(Spot(f"quest/{self.quest}"), called(self.quest), says + way, mends, marks, behind=since)
