@@ -163,8 +163,9 @@ class Reachable:
                 yield f"{columns[number].name} = {row[number]} with {', '.join(others)}"
 
     def never_told(self, happened: set[Event]) -> list[Event]:
-        """What has happened and would be said never to."""
-        return sorted(happened - self._happens)
+        """What has happened and would be said never to. Of actions that do nothing at all a proof says nothing."""
+        spoken_of = {action.name for action in self._worked.program.actions}
+        return sorted(e for e in happened - self._happens if e[1] != DID or e[0] in spoken_of)
 
 
 def held(run: Run, inputs: Iterator, reachable: Reachable | None = None, places: Places | None = None) -> list[str]:

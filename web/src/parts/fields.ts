@@ -83,7 +83,7 @@ export function fullField(of: TypeName, slot: string, field: Field): FullField {
     step: field.step ?? (described?.sort === 'whole' ? 1 : usualStep),
     lowest: field.lowest ?? described?.lowest,
     highest: field.highest ?? described?.highest,
-    usual: described?.usual,
+    usual: described?.empty ? null : described?.usual,
   }
 }
 function choicesOf(either: Field['either'], words: Readonly<Record<string, string>>): (() => Choice[]) | undefined {
