@@ -35,6 +35,8 @@ class Rewalking(Background[Walks]):
     """The kept walks of all projects."""
 
     module = "vocanta.server.walks_process"
+    most = 4
+    """They are short, and somebody waits for them: a proof that goes on does not hold them up."""
 
     def _first(self, project: models.Project) -> Walks:
         return Walks()
