@@ -117,26 +117,31 @@ class FullDisk(OnTheDemo):
 
 
 class Helpers(OnTheDemo):
-    CHILD = "from vocanta.server.processes import end_with_parent as e; e(); import time; print('up', flush=True); time.sleep(60)"
+    CHILD = "from vocanta.server.processes import end_with_parent as e; e(); import signal; print('up', flush=True); signal.pause()"
 
     def test_a_helper_is_gone_as_soon_as_its_parent_is_killed(self):
         """The parent begins a helper and tells its number; killed so that it can tidy nothing up, it takes it along."""
         parent = (
-            "import subprocess, sys, time\n"
+            "import signal, subprocess, sys\n"
             "from vocanta.server.processes import environment, life\n"
             f"child = subprocess.Popen([sys.executable, '-c', {self.CHILD!r}], stdout=subprocess.PIPE,"
             " env=environment(), pass_fds=(life(),))\n"
-            "child.stdout.readline(); print(child.pid, flush=True); time.sleep(60)\n"
+            "child.stdout.readline(); print(child.pid, flush=True); signal.pause()\n"
         )
         clean = {key: value for key, value in environment().items() if key != LIFE}
         begun = subprocess.Popen([sys.executable, "-c", parent], stdout=subprocess.PIPE, text=True, env=clean)
         with begun, begun.stdout as lines:
             helper = int(lines.readline())
+            self.addCleanup(self.killed, helper)
             begun.send_signal(signal.SIGKILL)
         until = time.monotonic() + 10
         while self.lives(helper) and time.monotonic() < until:
             os.sched_yield()
         self.assertFalse(self.lives(helper))
+
+    def killed(self, number: int) -> None:
+        if self.lives(number):
+            os.kill(number, signal.SIGKILL)
 
     @staticmethod
     def lives(number: int) -> bool:
