@@ -130,7 +130,7 @@ def _run(project: Project, program: Program, begins: Card, deeds: list[Deed]) ->
     recorder = Recorder(run)
     for given in Follower(run, deeds).inputs():
         recorder.note(given, run.tick(given))
-    return recorder, card_of(run.situation, reached(run.situation, run.clocks))
+    return recorder, card_of(run.situation, reached(run))
 
 
 def main() -> None:

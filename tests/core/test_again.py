@@ -7,21 +7,24 @@ import json
 import math
 import unittest
 
-from tests.core.small import project, thing
+from tests.core.random_floors import played, random_floor
+from tests.core.small import DOWN, project, thing, two_levels
 from tests.core.test_engine import random_inputs
-from tests.core.walked import Walked, walked
+from tests.core.walked import STILL, Walked, walked
+from tests.seeds import taken
 from vocanta.core.engine.again import as_data, card_of, fitted, from_data, reached
 from vocanta.core.progress.as_if import PASSING
 from vocanta.core.progress.compiling import compiled
 from vocanta.core.progress.layout import STATUS
 from vocanta.core.project.fileformat import adapter_of
+from vocanta.core.project.records import Body
 from vocanta.core.project.tree import plain
 
 
 def come_to(walk):
     """What a walk has come to, as a start card."""
     here = walk.run.situation
-    return card_of(here, reached(here, walk.run.clocks), "spot", "Spot")
+    return card_of(here, reached(walk.run), "spot", "Spot")
 
 
 def again(walk, later=None):
@@ -136,6 +139,84 @@ class Again(unittest.TestCase):
         there, left_out = again(walk)
         self.assertEqual((there.place("a"), there.place("b"), left_out), (walk.place("a"), walk.place("b"), []))
         there.wait(5)
+
+
+def parted(walk, other, ticks):
+    """At which tick, if at any, two runs part that are given the same: the columns that differ, and what either is told."""
+    for given in range(ticks):
+        told = [[(e.what, e.subject, e.text) for e in w.run.tick(STILL)] for w in (walk, other)]
+        here, there = walk.run.situation, other.run.situation
+        pairs = zip(here.program.columns, here.row, there.row, strict=True)
+        differ = [(c.name, a, b) for c, a, b in pairs if a != b]
+        if differ or told[0] != told[1]:
+            return given, differ, told
+    return None
+
+
+class GoneOn(unittest.TestCase):
+    """A run from a card taken in the middle of another goes on as that other does, whatever was under way."""
+
+    def goes_on(self, walk, ticks=200):
+        """Hold a walk to the one begun from its card; what the player walks to and holds is input, not kept."""
+        there, left_out = again(walk)
+        here, other = walk.run.situation, there.run.situation
+        here.player.way = []
+        other.tick, other.seed, other.actions = here.tick, here.seed, here.actions
+        other.row[:] = [
+            a if c.what == "chance" else b for c, a, b in zip(here.program.columns, here.row, other.row, strict=True)
+        ]
+        if any("the very spot" in said for said in left_out):
+            return False  # Something was put where the player stands.
+        self.assertIn(left_out, ([], ["that the level was over"]))
+        self.assertEqual(there.run.chronicle, [])
+        differ = [(c.name, a, b) for c, a, b in zip(here.program.columns, here.row, other.row, strict=True) if a != b]
+        self.assertEqual([d for d in differ if d[0] != "ended"], [])
+        self.assertIsNone(parted(walk, there, 0 if differ else ticks))
+        return True
+
+    def test_wherever_a_random_run_stands(self):
+        held = 0
+        for seed in taken(48):
+            walk = Walked(project=random_floor(seed))
+            for tick, given in enumerate(played(walk.run, seed, 600)):
+                walk.run.tick(given)
+                if tick % 200 == 199 and not walk.run.holds.by_control:
+                    with self.subTest(seed=seed, tick=tick):
+                        held += self.goes_on(walk)
+        self.assertGreater(held, 10)
+
+    def test_what_is_read_once_at_the_start_is_read_once(self):
+        walk = walked(project(thing("a", "when started\nthen\n  give nut")))
+        taken_away = dataclasses.replace(come_to(walk), holds=())
+        there = Walked(project=walk.project, start=fitted(taken_away, walk.project, walk.run.situation.program).start)
+        self.assertEqual((walk.value("item:nut"), there.wait(5).value("item:nut")), (1, 0))
+
+    def test_what_is_under_way_goes_on(self):
+        texts = ("when near\nthen\n  later after 3 s\n  wait 2 s\n  give nut", "when later\nthen\n  give pin")
+        walk = walked(project(thing("a", *texts))).wait(20)
+        self.assertTrue(self.goes_on(walk, 120))
+        self.assertEqual((walk.value("item:nut"), walk.value("item:pin")), (1, 1))
+
+    def test_whoever_brings_something_is_met_on_the_way(self):
+        pip = thing("pip", x=18.0, y=5.0, walks=True, speed_mps=2.0, body=Body("circle", 0.5, 0.5))
+        desk = thing("desk", "when near\nthen\n  later by pip", "when later\nthen\n  give nut")
+        walk = walked(project(desk, pip)).wait(20)
+        there, _ = again(walk)
+        self.assertLess(there.run.places.place_of("pip").x, 17.5)
+        self.assertTrue(self.goes_on(walk, 400))
+        self.assertEqual(walk.value("item:nut"), 1)
+
+    def test_the_player_comes_back_where_one_would_have_come_back(self):
+        hurts = thing("hurts", "when used\nthen\n  down player", x=5.0, y=5.0)
+        whole = two_levels(thing("a"), lower=(hurts,), exits=(DOWN,))
+        walk = Walked(project=whole).go(5.0, 1.0)
+        self.assertEqual(walk.run.situation.level, "below")
+        there, _ = again(walk.wait(5))
+        for one in (walk, there):
+            one.go(4.4, 5.0).press()
+        player = there.run.situation.player
+        self.assertEqual((player.x, player.y), (4.0, 4.0))
+        self.assertEqual(walk.run.situation.player.x, 4.0)
 
 
 if __name__ == "__main__":

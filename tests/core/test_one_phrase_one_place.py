@@ -307,7 +307,7 @@ class WhatTheCompilerTells(unittest.TestCase):
         )
 
 
-ONLOOKERS = ("picture", "why", "whyothers", "needlines", "tracing", "then", "snapshots", "tuning")
+ONLOOKERS = ("again", "picture", "why", "whyothers", "needlines", "tracing", "then", "snapshots", "tuning")
 """Modules of the engine that look at a whole run, or go on with one: the run is made of none of them."""
 
 

@@ -318,6 +318,9 @@ class Card(Record):
     facing_deg = models.FloatField(default=0.0)
     holds = models.JSONField(default=list)
     lies = models.JSONField(default=list)
+    stood = models.JSONField(default=list)
+    afoot = models.JSONField(default=list)
+    goes_on = models.BooleanField(default=False)
     digit = models.CharField(max_length=1, blank=True)
 
 

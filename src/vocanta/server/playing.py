@@ -23,7 +23,7 @@ from .proofs import PROVING, known_proof
 from .refusals import Refused, not_found
 from .writing import writing
 
-ENGINE = "5"
+ENGINE = "6"
 """Which engine a run was walked by; another one may take its inputs otherwise."""
 KEPT_RUNS = 50
 """So many runs of a project are kept."""

@@ -322,7 +322,7 @@ class Session:
 
     def _here(self) -> Card:
         """What the run has come to now, as a start card."""
-        return card_of(self.run.situation, reached(self.run.situation, self.run.clocks))
+        return card_of(self.run.situation, reached(self.run))
 
     def _tell_here(self, value: Any) -> bool:
         if value is True:

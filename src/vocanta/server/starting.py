@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from ..core.engine.again import fitted, kept_now, point_card
+from ..core.engine.again import fitted, is_said, kept_now, point_card
 from ..core.progress.as_if import Changes
 from ..core.project.keeping import Card
 from ..core.project.tree import plain
@@ -21,10 +21,12 @@ def card_readings(here: Compiled, project: models.Project) -> list[CardReading]:
 
 
 def _read(here: Compiled, card: Card, number: int) -> CardReading:
-    holds = []
+    holds, table = [], here.program.table
     for one in card.holds:
+        column = here.program.columns[table.number(one.column)] if table.has(one.column) else None
+        if not one.says if column is None else not is_said(column):
+            continue
         value = kept_now(here.program, one)
-        column = here.program.columns[here.program.table.number(one.column)] if value is not None else None
         text = here.words.standing(column, value) if column is not None and value is not None else one.says
         holds.append(HeldShape(one.column, one.value if value is None else value, text, value is not None))
     return CardReading(number, list(fitted(card, here.core, here.program).left_out), holds)

@@ -3163,6 +3163,67 @@ export interface components {
             aim_deg: number;
         };
         /**
+         * Afoot
+         * @description Somebody who walks: where they are, metres, degrees, and the way-point they walk to next.
+         *
+         *     `way` is what is left of their way, `goal` where an errand leads, `came_from` where one began. `waited` and `aside` are the
+         *     ticks for which somebody has stood in the way, and for which they let others by.
+         */
+        Afoot: {
+            /** Key */
+            key: string;
+            /** Level */
+            level: string;
+            /** X M */
+            x_m: number;
+            /** Y M */
+            y_m: number;
+            /**
+             * Facing Deg
+             * @default 0
+             */
+            facing_deg: number;
+            /**
+             * Next Stop
+             * @default 0
+             */
+            next_stop: number;
+            /**
+             * Way
+             * @default []
+             */
+            way: [
+                number,
+                number
+            ][];
+            /**
+             * Goal
+             * @default null
+             */
+            goal: [
+                number,
+                number
+            ] | null;
+            /**
+             * Came From
+             * @default null
+             */
+            came_from: [
+                number,
+                number
+            ] | null;
+            /**
+             * Waited
+             * @default 0
+             */
+            waited: number;
+            /**
+             * Aside
+             * @default 0
+             */
+            aside: number;
+        };
+        /**
          * Area
          * @description A named part of a level; its outline runs anticlockwise or clockwise, without repeating the first corner.
          *
@@ -3343,6 +3404,9 @@ export interface components {
         /**
          * Card
          * @description A start card: a place to begin a walk at, and all that differs there from the beginning. `digit` is put to Alt.
+         *
+         *     `goes_on`: it was taken from a run, which has begun already. `stood` is where the owners of cues stood that wait to put
+         *     something there, by the names of their columns.
          */
         Card: {
             /** Key */
@@ -3379,6 +3443,21 @@ export interface components {
              * @default []
              */
             lies: components["schemas"]["Lying"][];
+            /**
+             * Stood
+             * @default []
+             */
+            stood: components["schemas"]["Lying"][];
+            /**
+             * Afoot
+             * @default []
+             */
+            afoot: components["schemas"]["Afoot"][];
+            /**
+             * Goes On
+             * @default false
+             */
+            goes_on: boolean;
             /**
              * Digit
              * @default
@@ -3750,8 +3829,8 @@ export interface components {
         };
         /**
          * Held
-         * @description One value of progress that differs from the beginning: its column, the value as a number, the name of the value where
-         *     it has one, and in words. `seconds` are what is left of a time limit.
+         * @description One value that differs from the beginning: its column, the value as a number, the name of the value where it has one,
+         *     and in words. `seconds` are what is left of what runs out: a time limit, a wait, a motion, a voice.
          */
         Held: {
             /** Column */
@@ -5716,6 +5795,21 @@ export interface components {
              * @default []
              */
             lies: components["schemas"]["Lying"][];
+            /**
+             * Stood
+             * @default []
+             */
+            stood: components["schemas"]["Lying"][];
+            /**
+             * Afoot
+             * @default []
+             */
+            afoot: components["schemas"]["Afoot"][];
+            /**
+             * Goes On
+             * @default false
+             */
+            goes_on: boolean;
             /**
              * Digit
              * @default

@@ -5,8 +5,6 @@ import { answered, api, type RowOf, type Schemas } from '@/api/client'
 import { useBook } from './book'
 import { useReadings } from './readings'
 
-type CardValues = RowOf<'card'>['values']
-
 /** The start cards: what each holds in words, what of it fits no more, and how one is made. */
 export const useCards = defineStore('cards', () => {
   const book = useBook()
@@ -28,7 +26,7 @@ export const useCards = defineStore('cards', () => {
     name: string,
   ): Promise<RowOf<'card'> | undefined> {
     const params = { path: { project: book.project }, query: point }
-    const values = answered<CardValues>(await api.GET('/api/projects/{project}/cards/point', { params }))
+    const values = answered(await api.GET('/api/projects/{project}/cards/point', { params }))
     return keep(values, name)
   }
   /** The first digit that begins no walk yet. */

@@ -60,15 +60,17 @@ class Clocks:
         return due
 
     def left_of(self, column: int) -> float | None:
-        """How long the clock of a column still runs, seconds; None where none does."""
-        running = [self.left[w.action.name] for w in self._waits(column) if w.action.name in self.left]
+        """How long the clock of a column still runs, seconds; 0 for what somebody in the way has stopped, None where none
+        does."""
+        names = [w.action.name for w in self._waits(column)]
+        running = [0 if name in self.again else self.left[name] for name in names if name in {*self.left, *self.again}]
         return running[0] / TICKS_A_SECOND if running else None
 
     def set_left(self, column: int, seconds: float) -> None:
         """Let the clock of a column that runs, run so long from now on."""
         for waiting in self._waits(column):
             if waiting.action.name in self.left:
-                self.left[waiting.action.name] = max(1, math.ceil(seconds * TICKS_A_SECOND))
+                self.left[waiting.action.name] = max(1, round(seconds * TICKS_A_SECOND))
 
     def _waits(self, column: int) -> Iterable[Waiting]:
         return self.situation.program.waits_of.get(column, ())

@@ -39,6 +39,14 @@ class Errands:
         """Take over who came from where."""
         self._came_from = other._came_from
 
+    def came_from(self, key: str) -> Spot | None:
+        """Where a carrier came from; None for one who was never sent."""
+        return self._came_from.get(key)
+
+    def take_up(self, key: str, came_from: Spot) -> None:
+        """Know where a carrier under way came from."""
+        self._came_from[key] = came_from
+
     def send(self, key: str, mover: Mover) -> None:
         """A carrier sets out: one who is not in this level comes in by the exit nearest the player."""
         home, number = self.situation.layout.placed[key], mover.scene.number[key]

@@ -8,6 +8,7 @@ from dataclasses import replace
 import numpy as np
 from shapely.geometry.base import BaseGeometry
 
+from ..project.keeping import Afoot
 from ..space.bodies import Pose, Solid, cleared, pose_of, room, slide, solid_of
 from ..space.clear import NOWHERE, Clear
 from ..space.geometry import turned
@@ -65,6 +66,28 @@ class Mover:
             mine = self.walkers[number]
             self.walkers[number] = replace(walker, speed_mps=mine.speed_mps, radius_m=mine.radius_m, stops=mine.stops)
             self._carry_walker(number, self.walkers[number])
+
+    def take_up(self, key: str, seconds: float) -> None:
+        """A motion that the row says is under way goes on, for so long."""
+        number, moving = self.scene.number.get(key), self.situation.known("moving", key)
+        if number is None or not moving:
+            return
+        design = self.scene.objects[number].design
+        ends = pose_of(design.states[moving - 1]), pose_of(design.states[self.states[number]])
+        total = max(1, math.ceil(design.motion.seconds * TICKS_A_SECOND))
+        passed = total - min(round(seconds * TICKS_A_SECOND), total)
+        self.swings[number] = Swing(*ends, total, passed, design.motion.easing)
+        self._settle_into(number)
+        self._carry_reach(number)
+
+    def take_up_walk(self, one: Afoot) -> None:
+        """Somebody who walks here goes on from where they were."""
+        number = self.scene.number.get(one.key, -1)
+        if number in self.walkers:
+            walker = self.walkers[number]
+            walker.x, walker.y, walker.facing_deg, walker.next_stop = one.x_m, one.y_m, one.facing_deg, one.next_stop
+            walker.way, walker.goal, walker.waited, walker.aside = list(one.way), one.goal, one.waited, one.aside
+            self._carry_walker(number, walker)
 
     # --- following progress
 

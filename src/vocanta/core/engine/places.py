@@ -97,6 +97,9 @@ class Places:
         place = Place(place.level, round(place.x, 3), round(place.y, 3), place.turn_deg)
         self.situation.spots[key] = place
         self.moves += 1
+        seen = self.situation.layout.find("whereabouts", key)
+        if seen is not None:
+            self.situation.row[seen] = self.situation.cells.at(place.level, place.x, place.y)
         for level in {place.level, self.situation.layout.placed[key].level, self.situation.level}:
             mover = self.mover_of(level)
             if mover is not None and place.level == level:

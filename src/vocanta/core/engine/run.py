@@ -6,7 +6,7 @@ all; only then the parts take in what was told and which columns were written.
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 
 from ..progress.compiling import compiled
@@ -14,7 +14,7 @@ from ..progress.happenings import Happening
 from ..progress.onerow import RowOutcome, RowWalk, holds_on
 from ..progress.ops import Told
 from ..progress.program import Action, Program
-from ..project.keeping import Done
+from ..project.keeping import Afoot, Done
 from ..project.records import Project
 from ..space.reaches import LEAVE_M
 from . import chances
@@ -89,19 +89,72 @@ class Run:
         self.places = Places(situation, self._mover_of)
         self.errands = Errands(situation, self.places)
         self.holds = Holds(self._hold_broken, self._hold_done)
-        if not going:
-            return
-        self._begin(level.key, chosen=bool(start.puts))
-        for name, seconds in start.left:
-            self.clocks.set_left(situation.program.table.number(name), seconds)
+        if going:
+            self._begin(level.key, start)
 
-    def _begin(self, level: str, *, chosen: bool) -> None:
+    def _begin(self, level: str, start: Start) -> None:
+        """Begin anew, or go on as a start says; only what begins anew runs what is read once at the start."""
         situation = self.situation
         self.places.landed = situation.cell
         chances.draw(situation)
-        self._commit(self._walk().start(begins="" if chosen else level), None)
+        if not start.goes_on:
+            self._commit(self._walk().start(begins="" if start.puts else level), None)
+        self.take_up(((situation.program.table.number(name), seconds) for name, seconds in start.left), start.afoot)
+        if start.goes_on:
+            self.here.prompts.focus()
+        else:
+            self.look()
+
+    # --- what is under way beside the row
+
+    def time_left(self) -> Iterator[tuple[int, float]]:
+        """The seconds that are left of whatever runs out, by its column: clocks, motions, a voice."""
+        layout, speech = self.situation.layout, self.talk.speech
+        for column in self.situation.program.waits_of:
+            if (seconds := self.clocks.left_of(column)) is not None:
+                yield column, seconds
+        for number, swing in self.here.mover.swings.items():
+            column = layout.column("moving", self.here.mover.scene.objects[number].thing.key)
+            yield column, (swing.total - swing.passed) * TICK_S
+        if speech is not None:
+            yield layout.column("talk"), speech.left * TICK_S
+
+    def afoot(self) -> Iterator[Afoot]:
+        """Whoever walks about in a level that the player has been in."""
+        for level, stage in self._stages.items():
+            for number, w in stage.mover.walkers.items():
+                key = stage.mover.scene.objects[number].thing.key
+                if self.situation.is_here(key, level) and (stage.mover.exists[number] or self.errands.came_from(key)):
+                    yield Afoot(
+                        key,
+                        level,
+                        w.x,
+                        w.y,
+                        w.facing_deg,
+                        w.next_stop,
+                        tuple(w.way),
+                        w.goal,
+                        self.errands.came_from(key),
+                        w.waited,
+                        w.aside,
+                    )
+
+    def take_up(self, left: Iterable[tuple[int, float]], afoot: Iterable[Afoot]) -> None:
+        """Let go on what the row says is under way, with so many seconds left of it by column, and whoever walks about."""
+        situation, seconds = self.situation, dict(left)
         self.clocks.follow(range(len(situation.row)))
-        self.look()
+        for number, column in enumerate(situation.program.columns):
+            if column.what == "moving" and situation.row[number]:
+                motion_s = situation.layout.placed[column.key].design.motion.seconds
+                self.here.mover.take_up(column.key, seconds.get(number, motion_s))
+            elif column.what == "talk":
+                self.talk.take_up(seconds.get(number))
+            elif number in seconds:
+                self.clocks.set_left(number, seconds[number])
+        for one in afoot:
+            self._stage_of(one.level).mover.take_up_walk(one)
+            if one.came_from is not None:
+                self.errands.take_up(one.key, one.came_from)
 
     # --- the level where the player is
 
@@ -135,7 +188,7 @@ class Run:
         situation.tick += 1
         self._stale, self.doing = False, []
         if situation.ended:
-            given = STILL
+            given, situation.player.way = STILL, []
         pressed = self._take_input(given)
         for action in sorted(self._clocks(), key=lambda a: situation.program.rank[a.name]):
             self._run_out(action)

@@ -50,8 +50,11 @@ class Senses:
         self.inside = np.zeros(len(objects), dtype=bool)
         """For each object whether the player is in its reach; leaving takes 5 cm more than entering."""
         self._in_reach = [layout.find("in_reach", key) for key in keys]
+        here = situation.level == self.scene.level.key
+        for number, column in enumerate(self._in_reach):
+            self.inside[number] = here and column is not None and bool(situation.row[column])
         self._looked_at = {n: c for n, key in enumerate(keys) if (c := layout.find("looked_at", key)) is not None}
-        self._seen: set[int] = set()
+        self._seen = {n for n, c in self._looked_at.items() if here and situation.row[c]}
         self._unheard: set[int] = set()
         """The objects of which nobody has heard yet whether the player is in their reach."""
         self._silent = False

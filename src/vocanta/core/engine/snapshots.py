@@ -26,7 +26,7 @@ class Snapshots:
         tick = run.situation.tick
         if not happened and tick % TICKS_A_SECOND:
             return
-        now = reached(run.situation, run.clocks, run.here.mover.walkers)
+        now = reached(run)
         if self._kept and self._kept[-1].spots == now.spots:
             now = replace(now, spots=self._kept[-1].spots)
         if self._ticks and self._ticks[-1] == tick:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from types import MappingProxyType
 
 from ..progress.layout import Layout, lay_out
@@ -51,14 +51,27 @@ def standing_before(project: Project, key: str, layout: Layout | None = None) ->
     return None
 
 
-def free_near(layout: Layout, level: str, x: float, y: float, puts: Mapping[str, int]) -> tuple[float, float] | None:
+def free_near(
+    layout: Layout,
+    level: str,
+    x: float,
+    y: float,
+    puts: Mapping[str, int],
+    lies: Iterable[tuple[str, str, float, float, float]] = (),
+) -> tuple[float, float] | None:
     """The place itself where the player can stand there, else the nearest of those round it; None within 6 m of none.
 
-    `puts` are the values of columns that differ from the start of a run: states, and what is there.
+    `puts` are the values of columns that differ from the start of a run: states, and what is there. `lies` is what lies
+    elsewhere than it was placed: key, level, metres, degrees.
     """
     project = layout.project
     record = next(lv for lv in project.levels if lv.key == level)
-    scene = Scene.of(layout, record)
+    scene, elsewhere = Scene.of(layout, record), dict[str, int]()
+    for key, where, *spot in lies:
+        if key in scene.number and where == level:
+            scene.place(scene.number[key], *spot)
+        elsewhere[key] = int(where == level)
+    puts = {**puts, **{f"exists:{key}": 0 for key, here in elsewhere.items() if not here}}
     for ring in range(_RINGS):
         for turn in range(_TURNS if ring else 1):
             angle = math.radians(turn * 360.0 / _TURNS)

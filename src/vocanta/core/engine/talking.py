@@ -44,11 +44,27 @@ class Talk:
 
     def begin(self, told: Told) -> None:
         """A line begins."""
-        situation, details = self.situation, dict(told.details)
-        talk = situation.layout.conversations[str(details["conversation"])]
-        line = next(m for m in talk.lines if m.key == told.subject)
+        details = dict(told.details)
         at = int(details["at"])
-        raw = line.wordings[wording_number(line, int(details.get(f"heard {at}", 0)))]
+        self._say(str(details["conversation"]), told.subject, at, int(details.get(f"heard {at}", 0)))
+
+    def take_up(self, seconds: float | None) -> None:
+        """Whoever speaks as the row says goes on speaking, for so long; to the end where nothing is said of it."""
+        situation, open_line = self.situation, self.situation.known("talk")
+        if not 0 < open_line <= len(situation.layout.speeches):
+            return
+        (conversation, line), at = situation.layout.speeches[open_line - 1], situation.known("talk_at")
+        talker = situation.layout.talkers[at - 1] if at else ""
+        heard = situation.known("heard", f"{talker}/{line}")
+        self._say(conversation, line, at, max(0, heard - 1))
+        if self.speech is not None and seconds is not None:
+            self.speech.left = min(round(seconds * TICKS_A_SECOND), self.speech.total)
+
+    def _say(self, conversation: str, key: str, at: int, heard: int) -> None:
+        situation = self.situation
+        talk = situation.layout.conversations[conversation]
+        line = next(m for m in talk.lines if m.key == key)
+        raw = line.wordings[wording_number(line, heard)]
         talker = situation.layout.talkers[at - 1] if at else talk.talker
         wording = situation.words.filled(raw, talker, "use", situation.known)
         sound = self.sounds.get(line.voice)

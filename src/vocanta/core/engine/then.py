@@ -26,12 +26,7 @@ def picture_of(here: Situation, then: Reached, told: Sequence[Entry]) -> Picture
     for number in speaking:
         if number is not None:
             situation.row[number] = 0
-    run.clocks.follow(range(len(situation.row)))
-    for number, seconds in then.left.items():
-        run.clocks.set_left(number, seconds)
-    for number, (wx, wy, turn_deg) in then.walkers.items():
-        walker = run.here.mover.walkers[number]
-        walker.x, walker.y, walker.facing_deg = wx, wy, turn_deg
+    run.take_up(then.left.items(), then.afoot)
     run.see()
     picture = Painter(run).first()
     picture["told"] = []

@@ -13,7 +13,7 @@ from ..cuetext.writing import write_need
 from ..phrases import nodes as n
 from ..phrases.vocabulary import GRADE, STATUSES
 from ..progress.columns import Column, What
-from ..progress.layout import OUTCOMES, Layout, lay_out
+from ..progress.layout import LEAVING, OUTCOMES, Layout, lay_out
 from ..progress.placed import COPY_OF
 from ..project.designs import cues_in_order, resolved
 from ..project.english import counted, singular
@@ -210,8 +210,21 @@ class Words:
             "mark": lambda: f"mark on {name}",
             "down": lambda: f"{name} down" if value else "",
             "ended": lambda: f"the level {OUTCOMES[value]}" if value else "",
+            "ending": lambda: "the level about to end",
+            "entry": lambda: f"comes back at {self._entry(value)}",
+            "cooling": lambda: f"{name} cooling down",
+            "moving": lambda: f"{name} on its way from {self.state(key, value - 1)}",
+            "carrier": lambda: f"{name} on the way{' back' if value == LEAVING else ''}",
+            "later": lambda: f"what {self.name(first or last)} asked for still to come",
+            "waits": lambda: f"a wait in {self.rule(column.origin)}",
+            "talk": lambda: f"{self.line_start(self.layout.speeches[value - 1][1])} being said",
         }
         return said[what]() if what in said else ""
+
+    def _entry(self, value: int) -> str:
+        """An entry in words: the start of a level, an exit, or what the player was moved to."""
+        what, _, key = self.layout.entries[value].partition(":")
+        return f"the start of {self.name(key)}" if what == "start" else self.name(key)
 
     @cached_property
     def _cues(self) -> dict[str, str]:

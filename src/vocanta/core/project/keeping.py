@@ -10,7 +10,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, JsonValue
 
-from .scalars import Degrees, Key, Metres, Name, Ref, Seconds, Wording
+from .scalars import Degrees, Key, Metres, Name, Point, Ref, Seconds, Wording
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,12 +29,12 @@ class Aside:
 
 @dataclass(frozen=True, slots=True)
 class Held:
-    """One value of progress that differs from the beginning: its column, the value as a number, the name of the value where
-    it has one, and in words. `seconds` are what is left of a time limit."""
+    """One value that differs from the beginning: its column, the value as a number, the name of the value where it has one,
+    and in words. `seconds` are what is left of what runs out: a time limit, a wait, a motion, a voice."""
 
     column: Annotated[str, Field(min_length=1, max_length=200)]
     value: int = 0
-    named: Annotated[str, Field(max_length=60)] = ""
+    named: Annotated[str, Field(max_length=300)] = ""
     says: Annotated[str, Field(max_length=300)] = ""
     seconds: Seconds | None = None
 
@@ -43,7 +43,7 @@ class Held:
 class Lying:
     """Where something lies that was moved: whose name, level, metres, degrees."""
 
-    key: Annotated[str, Field(min_length=1, max_length=120)]
+    key: Annotated[str, Field(min_length=1, max_length=200)]
     level: Ref
     x_m: Metres
     y_m: Metres
@@ -51,8 +51,33 @@ class Lying:
 
 
 @dataclass(frozen=True, slots=True)
+class Afoot:
+    """Somebody who walks: where they are, metres, degrees, and the way-point they walk to next.
+
+    `way` is what is left of their way, `goal` where an errand leads, `came_from` where one began. `waited` and `aside` are the
+    ticks for which somebody has stood in the way, and for which they let others by.
+    """
+
+    key: Annotated[str, Field(min_length=1, max_length=120)]
+    level: Ref
+    x_m: Metres
+    y_m: Metres
+    facing_deg: Degrees = 0.0
+    next_stop: Annotated[int, Field(ge=0, le=10_000)] = 0
+    way: Annotated[tuple[Point, ...], Field(max_length=2_000)] = ()
+    goal: Point | None = None
+    came_from: Point | None = None
+    waited: Annotated[int, Field(ge=0, le=10_000_000)] = 0
+    aside: Annotated[int, Field(ge=0, le=10_000_000)] = 0
+
+
+@dataclass(frozen=True, slots=True)
 class Card:
-    """A start card: a place to begin a walk at, and all that differs there from the beginning. `digit` is put to Alt."""
+    """A start card: a place to begin a walk at, and all that differs there from the beginning. `digit` is put to Alt.
+
+    `goes_on`: it was taken from a run, which has begun already. `stood` is where the owners of cues stood that wait to put
+    something there, by the names of their columns.
+    """
 
     key: Key
     name: Name
@@ -62,6 +87,9 @@ class Card:
     facing_deg: Degrees = 0.0
     holds: tuple[Held, ...] = ()
     lies: tuple[Lying, ...] = ()
+    stood: tuple[Lying, ...] = ()
+    afoot: tuple[Afoot, ...] = ()
+    goes_on: bool = False
     digit: Literal["", "1", "2", "3", "4", "5", "6", "7", "8", "9"] = ""
 
 

@@ -172,7 +172,7 @@ class WayFinder:
         actions = tuple(self.worked.program.actions[f.action] for f in found.flats)
         come_to = tuple((e.subject, e.detail) for e in gone.run.chronicle if e.what is Happening.STAGE)
         if not gone.failed:
-            card = plain(card_of(gone.run.situation, reached(gone.run.situation, gone.run.clocks)))
+            card = plain(card_of(gone.run.situation, reached(gone.run)))
             card.pop("key")
             return Sought(
                 "walked",
