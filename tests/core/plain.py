@@ -1340,6 +1340,8 @@ class Plain:
             now = sum(any(self.is_(w, o.state) for w in one) for one in meant) >= min(o.count, len(o.targets))
         if bool(self.v[f"met:{key}"]) != now:
             self.meet(key) if now else self.put(f"met:{key}", 0)
+            if not now:
+                self.put_if(f"limit:{key}", 1)
 
     def speaking(self, talk):
         """What `this` is in a conversation: its talker, unless that is a role."""

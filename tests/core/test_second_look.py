@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import dataclasses
+import math
 import unittest
 
 from tests.core.small import DOWN, UP, post, project, thing, two_levels
 from tests.core.walked import walked
 from vocanta.core.engine.inputs import Input
-from vocanta.core.project.records import Body, Cue, Exit, Objective, Prompt, Quest, Reach, Stage, State
+from vocanta.core.project.records import Body, Cue, Exit, Objective, Prompt, Quest, Reach, Role, Stage, State
 
 CHASE = ("when gained money\nthen\n  add 1 to money", "when lost money\nthen\n  add 1 to money")
 
@@ -163,3 +164,74 @@ class ObjectsEntered(unittest.TestCase):
     def test_a_bare_entered_needs_no_near_beside_it(self):
         pad = post("pad", "when entered\nthen\n  give nut", x=5.0, y=5.0, prompts=(), reach=Reach("circle", 1.0))
         self.assertEqual(walked(project(pad), 2.0, 5.0).move(1.0, 0.0, 40).value("item:nut"), 1)
+
+
+class Numbers(unittest.TestCase):
+    def told(self, step):
+        w = walked(project(post("box", f"when used\nthen\n  {step}\n  {step}")))
+        w.press()
+        return w.told("counted") + w.told("gained")
+
+    def test_what_stops_at_its_limit_is_told_by_as_much_as_fitted(self):
+        self.assertEqual(self.told("add 3 to tally"), ["+3 Tally (3)", "+1 Tally (4)"])
+        self.assertEqual(self.told("add 4 to tally"), ["+4 Tally (4)", "Tally stays at 4"])
+
+
+class LostAgain(unittest.TestCase):
+    def test_an_objective_met_and_lost_again_has_its_time_again(self):
+        has = Objective("has_it", "Has it", "have", ("nut",), time_s=2.0)
+        other = Objective("other", "Other", "have", ("pin",))
+        quest = Quest("errand", "Errand", stages=(Stage("go", "Go", objectives=(has, other)),))
+        box = thing("box", "when used\nthen\n  start errand\n  give nut", "when held\nthen\n  take nut")
+        w = walked(project(box, quests=(quest,))).press().wait(90)
+        self.assertEqual((w.value("met:has_it"), w.value("limit:has_it")), (1, 0))
+        w.press("second", 20)
+        self.assertEqual((w.value("met:has_it"), w.value("limit:has_it")), (0, 1))
+        w.wait(61)
+        self.assertEqual(len(w.told("time_up")), 1)
+
+
+class Named(unittest.TestCase):
+    def test_whoever_a_role_must_be_is_named_as_shown(self):
+        box = post("box", "when used\nonly if guide is old_elm\nthen\n  give nut")
+        other = post("old_elm", "when held\nthen\n  fill guide with this", x=9.0)
+        small = project(box, other)
+        small = dataclasses.replace(small, roles=(Role("guide", "Guide"),))
+        self.assertEqual(walked(small).press().told("unmet"), ["Not met: Guide must be Old_Elm"])
+
+
+class WhereItStood(unittest.TestCase):
+    def test_somebody_on_a_round_is_put_where_they_stood_as_the_cue_began(self):
+        texts = "when used\nthen\n  wait 2 s\n  put lamp where it stood"
+        pip = thing("pip", texts, x=2.0, y=2.0, walks=True, speed_mps=1.0, body=Body("circle", 0.5, 0.5))
+        kind, one = pip
+        pip = kind, dataclasses.replace(one, round=((2.0, 2.0), (12.0, 2.0)))
+        w = walked(project(pip, thing("lamp", x=18.0, y=9.0, prompts=())))
+        began = w.run.places.place_of("pip")
+        w.press().wait(90)
+        there = w.place("lamp")
+        self.assertLess(abs(there[1] - began.x), 0.2)
+        self.assertGreater(w.run.places.place_of("pip").x, 3.5)
+
+
+class InBodies(unittest.TestCase):
+    def test_whoever_is_moved_stands_beside_what_blocks_there(self):
+        post_ = thing("post", "when used\nthen\n  move player to shrine", x=2.0, y=2.0, body=Body("none"))
+        shrine = thing("shrine", x=10.0, y=5.0, prompts=(), body=Body("box", 1.0, 1.0))
+        pillar = thing("pillar", x=10.0, y=4.2, prompts=(), body=Body("box", 1.0, 1.0))
+        w = walked(project(post_, shrine, pillar)).press().wait(2)
+        player = w.run.situation.player
+        for x, y in ((10.0, 5.0), (10.0, 4.2)):
+            gap = math.hypot(max(abs(player.x - x) - 0.5, 0.0), max(abs(player.y - y) - 0.5, 0.0))
+            self.assertGreaterEqual(gap, w.project.player.radius_m - 1e-6)
+        self.assertLess(math.hypot(player.x - 10.0, player.y - 4.2), 3.0)
+
+    def test_what_is_scattered_lies_in_nothing_that_blocks(self):
+        moth = thing("moth", x=1.0, y=9.0, prompts=(), body=Body("none"), reach=Reach("none"))
+        texts = "when used\nthen\n  scatter 12 moth_kind around this within 1.5 m at most 12"
+        box = thing("box", texts, body=Body("none"))
+        block = thing("block", x=2.0, y=3.0, prompts=(), body=Body("box", 2.0, 1.0))
+        w = walked(project(box, block, moth)).press()
+        spots = [w.place(f"moth_kind@box_1.{n}") for n in range(1, 13)]
+        inside = [s for s in spots if abs(s[1] - 2.0) < 1.0 and abs(s[2] - 3.0) < 0.5]
+        self.assertEqual((len(spots), inside), (12, []))

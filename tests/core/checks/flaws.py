@@ -517,13 +517,13 @@ def copied(answer: str) -> Project:
 both("copy_not_looked_at", copied, ("open",), ("right",))
 
 
-def courier(hold_s: float) -> Project:
+def carrier(hold_s: float) -> Project:
     prompts = (Prompt("p1", "Ask", hold_s=hold_s),)
-    kind, one = post("courier", "when held\nthen\n  give nut", prompts=prompts, walks=True, speed_mps=2.0)
+    kind, one = post("carrier", "when held\nthen\n  give nut", prompts=prompts, walks=True, speed_mps=2.0)
     return project((kind, dataclasses.replace(one, round=((2.0, 2.0), (8.0, 2.0)))))
 
 
-both("hold_too_long", courier, (2.5,), (1.5,))
+both("hold_too_long", carrier, (2.5,), (1.5,))
 
 
 def raced(seconds: float) -> Project:

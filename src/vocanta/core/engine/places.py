@@ -11,6 +11,7 @@ from shapely.geometry import LineString
 from ..phrases.vocabulary import PLAYER
 from ..progress.landing import moved_to
 from ..progress.ops import Told
+from ..space.bodies import Solid
 from ..space.cells import EDGE_M
 from ..space.landings import before, landing
 from .chances import scattering
@@ -18,6 +19,8 @@ from .moving import Mover
 from .situation import Place, Situation
 
 TRIES = 40
+ROUND, RING_M, FAR_M = 24, 0.25, 3.0
+"""Who comes to stand in a body stands beside it: so many places on each ring, so far apart, so far at most."""
 _HAIR_M = 1e-3
 MoverOf = Callable[[str], Mover | None]
 """Gives the mover of a level, None for one that nobody has been in."""
@@ -83,14 +86,31 @@ class Places:
         for _ in range(TRIES):
             angle, far = source.random() * 2 * math.pi, within * math.sqrt(source.random())
             px, py = x + math.cos(angle) * far, y + math.sin(angle) * far
-            if shape.covers(LineString([(x, y), (px, py)])) and self._is_free(cell, (x, y), (px, py)):
+            if shape.covers(LineString([(x, y), (px, py)])) and self._is_free(cell, (x, y), (px, py), key):
                 return cells.inside(cell, px, py)
         return x, y
 
-    def _is_free(self, cell: int, a: tuple[float, float], b: tuple[float, float]) -> bool:
-        """Whether no wall stands between two places of a cell."""
-        scene = self.situation.scene_at(self.situation.cells.cells[cell].level)
-        return bool(scene.floor.walls.is_empty or not scene.floor.walls.intersects(LineString([a, b])))
+    def _is_free(self, cell: int, a: tuple[float, float], b: tuple[float, float], key: str) -> bool:
+        """Whether no wall stands between two places of a cell, and nothing that blocks at the second."""
+        level = self.situation.cells.cells[cell].level
+        walls = self.situation.scene_at(level).floor.walls
+        if not walls.is_empty and walls.intersects(LineString([a, b])):
+            return False
+        return all(solid.distance(*b) > 0.0 for solid in self._solids(level, but=key))
+
+    def _solids(self, level: str, but: str = "") -> list[Solid]:
+        """What blocks in a level now, by the row; somebody who walks is no such thing."""
+        situation, scene, found = self.situation, self.situation.scene_at(level), []
+        for number, one in enumerate(scene.objects):
+            key, design = one.thing.key, one.design
+            there = (
+                situation.value("exists", key) and situation.is_here(key, level) and not situation.known("down", key)
+            )
+            state = situation.value("state", key)
+            solid = design.body.shape != "none" and number not in scene.walkers and design.states[state].blocks
+            if there and solid and key != but:
+                found.append(scene.solids[number][state])
+        return found
 
     def lay(self, key: str, place: Place) -> None:
         """An object is at a place from now on."""
@@ -138,11 +158,29 @@ class Places:
             if spot is None:
                 return
             x, y, facing = spot.x, spot.y, spot.facing_deg
-        x, y = situation.cells.inside(situation.cell, x, y)
+        x, y = self._clear_of_bodies(*situation.cells.inside(situation.cell, x, y))
         situation.player.stand(x, y, facing)
         self.landed = situation.cell
         self.landings += 1
         self.moves += 1
+
+    def _clear_of_bodies(self, x: float, y: float) -> tuple[float, float]:
+        """The place itself or the nearest of those round it in the same cell where the player stands in nothing that blocks;
+        the place itself where there is none."""
+        situation, radius = self.situation, self.situation.project.player.radius_m
+        level, cell = situation.level, situation.cell
+        solids = [s for s in self._solids(level) if s.distance(x, y) < FAR_M + radius]
+        walls = situation.scene_at(level).floor.walls
+        for ring in range(int(FAR_M / RING_M) + 1):
+            for turn in range(ROUND if ring else 1):
+                angle = 2 * math.pi * turn / ROUND
+                px, py = x + math.cos(angle) * ring * RING_M, y + math.sin(angle) * ring * RING_M
+                beyond = ring and (
+                    situation.cells.gap_m(cell, px, py) > 0 or walls.intersects(LineString([(x, y), (px, py)]))
+                )
+                if not beyond and all(s.distance(px, py) >= radius for s in solids):
+                    return round(px, 3), round(py, 3)
+        return x, y
 
     def walked(self) -> None:
         """The player has walked: an exit one came out of can be taken again once it was left."""

@@ -47,7 +47,13 @@ def _awaited(e: _Entry) -> str:
 
 
 def _gained(e: _Entry) -> str:
-    return f"{e['by']:+d} {e.name} ({e['now']})"
+    """By how much a number has changed, and to what; of one that stops at its limits only as much as fitted."""
+    by = int(e["by"])
+    if "was" not in e.details:
+        return f"{by:+d} {e.name} ({e['now']})"
+    was = int(e["was"])
+    now = min(max(was + by, int(e["lowest"])), int(e["highest"]))
+    return f"{now - was:+d} {e.name} ({now})" if now != was else f"{e.name} stays at {now}"
 
 
 def _not_allowed(e: _Entry) -> str:

@@ -139,7 +139,8 @@ def _carried(old: Run, project: Project, program: Program) -> Run:
     here.tick, here.actions, here.player, here.spots, here.stood = was.tick, was.actions, player, was.spots, was.stood
     cells = program.layout.cells == was.layout.cells
     for number, (column, value) in enumerate(zip(program.columns, was.row, strict=True)):
-        here.row[number] = value if cells else _value_in(old, new, column, value)
+        value = value if cells else _value_in(old, new, column, value)
+        here.row[number] = min(max(value, column.lowest), column.highest)
     new.chronicle, new.ledger, new.off, new.held = old.chronicle, old.ledger, old.off, old.held
     new.clocks.left, new.clocks.again = old.clocks.left, old.clocks.again
     new.errands.goes_on_as(old.errands)

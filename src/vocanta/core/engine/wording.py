@@ -102,6 +102,8 @@ class Words:
                 return state.name
         buttons = (b for p in design.prompts for b in p.buttons) if design is not None else ()
         wording = next((b.wording for b in buttons if b.key == word), "")
+        if not wording and word in self.names and any(role.key == owner for role in self.project.roles):
+            return self.name(word)
         return f"“{wording}”" if wording else word.replace("_", " ")
 
     def line_start(self, key: str) -> str:
@@ -272,12 +274,14 @@ class Words:
                 return self._has(self._key(item.text, this), int(count.value or 0) if count else 1, how, value)
             case n.Is(subject, state):
                 owner = self._key(subject.text, this)
-                return f"{self.name(owner)} must be {self.owned(state.text, owner)}"
+                return f"{self.name(owner)} must be {self.owned(self._key(state.text, this), owner)}"
             case n.Place(quest, how, stage):
-                return f"{self.name(quest.text)} must be {how} {self.owned(stage.text, quest.text)}"
+                key = self._key(quest.text, this)
+                return f"{self.name(key)} must be {how} {self.owned(self._key(stage.text, this), key)}"
             case n.Between(quest, first, last):
-                ends = [self.owned(w.text, quest.text) for w in (first, last)]
-                return f"{self.name(quest.text)} must be between {ends[0]} and {ends[1]}"
+                key = self._key(quest.text, this)
+                ends = [self.owned(self._key(w.text, this), key) for w in (first, last)]
+                return f"{self.name(key)} must be between {ends[0]} and {ends[1]}"
             case n.Heard(line, by):
                 return f"{self._shown(line.text, '', this)} was not heard" + (
                     f" from {self.name(self._key(by.text, this))}" if by else ""
@@ -304,7 +308,7 @@ class Words:
             case n.Compare(subject, how, number):
                 return self._compared(self._key(subject.text, this), how, int(number.value or 0), value)
             case n.Met(objective):
-                return f"not met: {self.name(objective.text)}"
+                return f"not met: {self.name(self._key(objective.text, this))}"
             case n.Can(ability):
                 return f"needs {self.name(self._key(ability.text, this))}"
             case n.Tally(subject, verb, how, count):
@@ -312,7 +316,7 @@ class Words:
                 times = f"{'' if how == 'at least' else how + ' '}{counted(int(count.value or 0), 'time')}"
                 return f"{self.name(key)} must be {verb} {times}, is {value('tally', f'{verb}/{key}')}"
             case n.Around(who, how, thing):
-                return f"{self.name(who.text)} must be {how} {self.name(self._key(thing.text, this))}"
+                return f"{self.name(self._key(who.text, this))} must be {how} {self.name(self._key(thing.text, this))}"
             case n.Inside(_, place):
                 return f"the player must be in {self.name(self._key(place.text, this))}"
             case n.Chance(one_in):

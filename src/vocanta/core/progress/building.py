@@ -23,7 +23,7 @@ from ..phrases.nodes import (
 )
 from .guards import ALWAYS, Guard, both, columns_of, equals
 from .happenings import Happening
-from .layout import Layout
+from .layout import Layout, spot_column
 from .meaning import Meaning
 from .needs import guard_of
 from .ops import Flag, Op, PutBy, Tell, Told
@@ -148,7 +148,7 @@ def cue_branch(building: Building, tree: CueTree, origin: str, meaning: Meaning)
 def _begun(building: Building, first: Segment, origin: str, this: str) -> Segment:
     """The first segment of a cue, which remembers where its owner stood where a later one asks for that."""
     layout = building.layout
-    stood, place = layout.find("stood", f"{this}/{origin}"), layout.find("place", this)
+    stood, place = layout.find("stood", f"{this}/{origin}"), spot_column(layout, this)
     if stood is None or place is None:
         return first
     told = Tell(Told(Happening.STOOD, this, (("at", f"{this}/{origin}"),)))

@@ -365,8 +365,14 @@ def _mentioned_columns(layout: Layout) -> None:
     for (this, place), waits in mentions.waits.items():
         table.add(Column("waits", f"{this}/{place}", 0, waits, 0, place, this))
     for this, place in mentions.stood:
-        if this and mentions.movable(this) and layout.find("place", this) is not None:
+        if this and spot_column(layout, this) is not None:
             table.add(Column("stood", f"{this}/{place}", 0, max(len(layout.cells.cells) - 1, 0), 0, place, this))
+
+
+def spot_column(layout: Layout, key: str) -> int | None:
+    """The column that says where an object is, decided or seen; None for one that stays where it was placed."""
+    place = layout.find("place", key)
+    return layout.find("whereabouts", key) if place is None else place
 
 
 def around_column(key: str, how: n.AroundHow, who: str) -> tuple[What, str]:

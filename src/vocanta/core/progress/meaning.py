@@ -8,7 +8,7 @@ from ..phrases import nodes as n
 from ..phrases.vocabulary import PLAYER
 from .columns import What
 from .guards import NEVER, AnyOf, Guard, Within, among, both, equals
-from .layout import Layout
+from .layout import Layout, spot_column
 from .ops import Spot
 
 
@@ -122,10 +122,8 @@ def spot_of(layout: Layout, key: str) -> Spot:
     """The cell of the player or of an object: fixed, decided, or seen."""
     if key == PLAYER:
         return Spot(column=layout.column("cell"))
-    whats: tuple[What, ...] = ("place", "whereabouts")
-    for what in whats:
-        column = layout.find(what, key)
-        if column is not None:
-            return Spot(column=column)
+    column = spot_column(layout, key)
+    if column is not None:
+        return Spot(column=column)
     one = layout.placed[key]
     return Spot(layout.cells.at(one.level, one.thing.x_m, one.thing.y_m))

@@ -194,9 +194,11 @@ def _add_live(building: Building, quest: Quest, objective: Objective, here: Guar
         return
     now = Told(Happening.OBJECTIVE, objective.key, (("met", 1),))
     not_now = Told(Happening.OBJECTIVE, objective.key, (("met", 0),))
+    limit = building.layout.find("limit", objective.key)
+    unmet = (Put(met, 0), *(() if limit is None else (Put(limit, TIME_RUNS),)))
     branches = (
         plain_branch(origin, both(here, equals(met, 0), guard), (*now_met(objective.key, building.layout), Tell(now))),
-        plain_branch(origin, both(here, equals(met, 1), opposite(guard)), (Put(met, 0), Tell(not_now))),
+        plain_branch(origin, both(here, equals(met, 1), opposite(guard)), (*unmet, Tell(not_now))),
     )
     building.follow(Group(name, origin, branches), [guard])
 

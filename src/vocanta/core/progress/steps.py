@@ -132,8 +132,9 @@ def _amount(count: n.Number | None) -> int:
 def _count(column: int, amount: int, meaning: Meaning, what: Happening, key: str) -> list[Op]:
     limits = meaning.layout.table.columns[column]
     plus = Plus(column, amount, limits.lowest, limits.highest, clamped=True)
-    told = Tell(Told(what, key, (("by", amount),)), (("now", column),))
-    return [plus, *tally("gained", key, meaning.layout, amount), told]
+    within = ("by", amount), ("lowest", limits.lowest), ("highest", limits.highest)
+    told = Tell(Told(what, key, within), (("was", column),))
+    return [told, plus, *tally("gained", key, meaning.layout, amount)]
 
 
 def _hand_over(gives: bool, key: str, amount: int, meaning: Meaning, *, gifts: bool = False) -> list[Op]:

@@ -43,7 +43,7 @@ CHECK = Check(
     "N12",
     "Does everything stay in reach for as long as it is to be held?",
     "The character has walked on before the hold is over, so only who walks beside them can finish it.",
-    "The courier is to be held for 6 s, and is past in 2.",
+    "The carrier is to be held for 6 s, and is past in 2.",
     "object",
     find,
     ("kinds",),
