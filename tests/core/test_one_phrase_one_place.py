@@ -238,7 +238,8 @@ class TheHelp(unittest.TestCase):
 
 
 class EveryHappening(unittest.TestCase):
-    DETAILS = {"state": 0, "by": 1, "now": 2, "was": 1, "lowest": 0, "highest": 9, "value": 1, "text": "so", "with": "elm", "how": "later by elm", "after": 1.0, "why": "no",
+    DETAILS = {"state": 0, "by": 1, "now": 2, "was": 1, "lowest": 0,
+               "highest": 9, "value": 1, "text": "so", "with": "elm", "how": "later by elm", "after": 1.0, "why": "no",
                "stage": "seek", "status": 3, "met": 1, "count": 1, "of": 2, "line": "hello", "step": "start", "words": "wet",
                "groups": "a", "seconds": 1.0, "to": "below", "uses": 1, "then": "x", "at": "oak"}  # fmt: skip
 

@@ -196,6 +196,20 @@ class Answers(OnTheDemo):
         for origin in ("http://[bad", "null", "http://testserver:1", "x" * 9_000):
             self.problem(self.client.get(self.base, headers={"Origin": origin}), 403)
 
+    def test_what_a_page_of_another_site_asks_for_is_refused_and_a_link_from_there_opens(self):
+        for site in ("cross-site", "same-site"):
+            self.problem(self.client.get(self.base, headers={"Sec-Fetch-Site": site}), 403)
+            opened = {"Sec-Fetch-Site": site, "Sec-Fetch-Mode": "navigate"}
+            self.problem(self.client.get(f"{self.base}/proof", headers=opened), 403)
+            self.assertNotEqual(self.client.get("/p/1/proof", headers=opened).status_code, 403)
+        for site in ("same-origin", "none"):
+            self.assertEqual(self.client.get(self.base, headers={"Sec-Fetch-Site": site}).status_code, 200)
+
+    def test_nothing_is_begun_by_reading(self):
+        for what in ("proof", "walks"):
+            self.assertFalse(self.client.get(f"{self.base}/{what}").json()["going"], what)
+        self.assertEqual(self.client.get(f"{self.base}/proof/map").status_code, 405)
+
     def test_a_fault_of_ours_has_a_number_that_the_log_shows_with_its_place(self):
         client = Client(raise_request_exception=False)
         broken = mock.patch.object(views.listing, "all_projects", side_effect=ZeroDivisionError("by nothing"))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import json
 import os
 import signal
@@ -15,7 +16,7 @@ from tests.browser.driving import ServerThread, wait_for
 from tests.recorded import note_stored_runs
 from vocanta.demo import night_bloom
 from vocanta.server import listing, models, playing
-from vocanta.server.consumers import PlaytestConsumer
+from vocanta.server.consumers import MOST_ENGINES, PlaytestConsumer
 
 
 class PlaytestSocket(TransactionTestCase):
@@ -246,3 +247,39 @@ class PlaytestSocket(TransactionTestCase):
         with mock.patch("vocanta.server.playing.KEPT_RUNS", 2):
             runs = [playing.begin_run(self.project, {})[0] for _ in range(4)]
         self.assertEqual(sorted(models.PlayedRun.objects.values_list("pk", flat=True)), runs[2:])
+
+    def test_of_thirty_at_once_no_more_run_than_there_are_places(self):
+        with contextlib.ExitStack() as stack:
+            sockets = [stack.enter_context(self.socket()) for _ in range(30)]
+            for socket in sockets:
+                socket.send(json.dumps({"begin": {}}))
+            first = [json.loads(socket.recv(60)) for socket in sockets]
+            refused = [m["problems"][0]["code"] for m in first if "problems" in m]
+            self.assertEqual((len(refused), set(refused)), (30 - MOST_ENGINES, {"engines_full"}))
+            self.assertEqual(len(PlaytestConsumer.under_way), MOST_ENGINES)
+            self.assertEqual(models.PlayedRun.objects.count(), MOST_ENGINES)
+
+    def test_of_five_who_pick_up_a_run_at_once_one_drives_it(self):
+        with self.socket() as socket:
+            socket.send(json.dumps({"begin": {}}))
+            run = self.until(socket, "run")["run"]
+            self.until(socket, "picture")
+        wait_for(lambda: not PlaytestConsumer.under_way, "the run to be stored")
+        with contextlib.ExitStack() as stack:
+            sockets = [stack.enter_context(self.socket()) for _ in range(5)]
+            for socket in sockets:
+                socket.send(json.dumps({"resume": run}))
+            over = 0
+            for socket in sockets:
+                while True:
+                    message = json.loads(socket.recv(60))
+                    if "problems" in message:
+                        self.assertEqual(message["problems"][0]["code"], "taken_over")
+                        over += 1
+                        break
+                    if "picture" in message and message["picture"]["tick"] > 60:
+                        break
+            self.assertEqual((over, list(PlaytestConsumer.under_way)), (4, [run]))
+        wait_for(lambda: not PlaytestConsumer.under_way, "the run to be stored")
+        ticks = list(models.RunInputs.objects.filter(run=run).values_list("last_tick", flat=True))
+        self.assertEqual(len(ticks), len(set(ticks)))

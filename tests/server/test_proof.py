@@ -40,7 +40,7 @@ class OnAProof(OnTheDemo):
         return self.client.post(f"{self.base}/proof", json.dumps({"do": what} | more), "application/json")
 
     def read(self, stamp=None):
-        return self.client.get(f"{self.base}/proof" + ("" if stamp is None else f"?stamp={stamp}")).json()
+        return (self.do("go") if stamp is None else self.client.get(f"{self.base}/proof?stamp={stamp}")).json()
 
     def until(self, there):
         """The proof as soon as something is so, or at its end."""
@@ -192,7 +192,7 @@ class AsIf(OnAProof):
         self.assertIsNone(self.client.get(asked).json()["by_way"])
 
     def gates(self, point=""):
-        found = self.client.get(f"{self.base}/proof/map{point}").json()
+        found = self.client.post(f"{self.base}/proof/map{point}").json()
         return {g["says"]: (g["round"], g["by"]) for g in found["gates"]}
 
     def test_the_map_begins_at_the_point(self):
@@ -203,7 +203,7 @@ class AsIf(OnAProof):
         self.assertEqual(there["nut can be had"], (1, "use Lever"))
         with_it = self.gates("?quest=errand&stage=tell&changes=item:nut%3D1")
         self.assertEqual(with_it, {"more of nut can be had": (1, "use Lever")})
-        self.assertEqual(self.client.get(f"{self.base}/proof/map?quest=errand&stage=never").status_code, 404)
+        self.assertEqual(self.client.post(f"{self.base}/proof/map?quest=errand&stage=never").status_code, 404)
 
     def test_a_map_that_is_stopped_ends_its_process_and_is_not_kept(self):
         def stopped(what, done, of):

@@ -56,6 +56,22 @@ class Undoing(OnTheDemo):
         values = self.row("copper_key")["values"]
         self.assertEqual((values["text"], values["description"]), ("", "It is green."))
 
+    def test_what_was_asked_is_done_once_after_an_undo_and_within_a_gesture_too(self):
+        asked = {"tab": "a", "gesture": "g"}
+
+        def change(text, ask):
+            key = self.row("copper_key")
+            changes = [{"do": "set", "id": key["id"], "version": key["version"], "values": {"text": text}}]
+            return self.send("post", "/edits", {**asked, "ask": ask, "changes": changes}).json()["edit_number"]
+
+        numbers = [change(text, ask) for text, ask in (("Wor", "one"), ("Worn", "two"), ("Wor", "one"))]
+        self.assertEqual(numbers[2], numbers[1])
+        self.assertEqual(self.row("copper_key")["values"]["text"], "Worn")
+        for _ in range(2):
+            undone = self.send("post", "/undo", {"tab": "a", "ask": "back"}).json()["edit_number"]
+            self.assertEqual((self.row("copper_key")["values"]["text"], undone), ("", numbers[1] + 1))
+        self.assertEqual((change("Worn", "two"), self.row("copper_key")["values"]["text"]), (undone, ""))
+
     def test_a_gesture_ends_with_a_pause_of_a_second(self):
         bell, begun = self.row("yard_bell")["id"], timezone.now()
         for x, seconds in ((3.0, 0.0), (3.1, 0.9), (3.2, 2.0)):

@@ -20,7 +20,7 @@ class OnTheWalks(OnTheDemo):
 
     def walks(self):
         """What the kept walks come to, once all are through."""
-        found = self.client.get(f"{self.base}/walks").json()
+        found = self.client.post(f"{self.base}/walks", {"do": "go"}, "application/json").json()
         self.assertIn("going", found, str(found))
         while found["going"]:
             found = self.client.get(f"{self.base}/walks?stamp={found['stamp']}").json()
@@ -68,11 +68,11 @@ class Rewalked(OnTheWalks):
         self.walks()
         card = models.Card.objects.filter(project_id=self.demo_id).first()
         self.edit({"do": "set", "id": card.pk, "version": card.version, "values": {"name": "Otherwise"}})
-        found = self.client.get(f"{self.base}/walks").json()
+        found = self.client.post(f"{self.base}/walks", {"do": "go"}, "application/json").json()
         self.assertEqual((found["going"], found["walks"][0]["stale"]), (False, False))
 
     def test_they_can_be_stopped_and_begun_again_and_nonsense_is_refused(self):
-        self.client.get(f"{self.base}/walks")
+        self.client.post(f"{self.base}/walks", {"do": "go"}, "application/json")
         stopped = self.client.post(f"{self.base}/walks", json.dumps({"do": "stop"}), "application/json").json()
         self.assertEqual((stopped["going"], stopped["at_work"]), (False, ""))
         again = self.client.post(f"{self.base}/walks", json.dumps({"do": "again"}), "application/json").json()

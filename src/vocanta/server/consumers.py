@@ -15,7 +15,7 @@ from ..core.project.fileformat import read_json
 from ..core.project.problems import Problem, ProblemData, ProjectError
 from . import playing
 from .engines import Engine
-from .manners import origin_allowed
+from .manners import origin_allowed, site_allowed
 from .playing import Begun
 from .refusals import Refused
 
@@ -57,7 +57,7 @@ class PlaytestConsumer(AsyncWebsocketConsumer):
         headers = {name: value.decode("latin-1") for name, value in self.scope["headers"]}
         host = headers.get(b"host", "")
         known = validate_host(host.rsplit(":", 1)[0], settings.ALLOWED_HOSTS)
-        if known and origin_allowed(headers.get(b"origin"), host):
+        if known and origin_allowed(headers.get(b"origin"), host) and site_allowed(headers.get(b"sec-fetch-site")):
             await self.accept()
         else:
             await self.close()
@@ -72,8 +72,7 @@ class PlaytestConsumer(AsyncWebsocketConsumer):
         self.over = True
         if self.engine is not None:
             await self.engine.end(self.pump)
-        if self.under_way.get(self.run_id) is self:
-            del self.under_way[self.run_id]
+        self._give_up_place()
 
     async def receive(self, text_data: str | None = None, bytes_data: bytes | None = None) -> None:
         """One message from the screen."""
@@ -97,30 +96,53 @@ class PlaytestConsumer(AsyncWebsocketConsumer):
         return message if isinstance(message, dict) else None
 
     async def _begin(self, message: dict[str, Any]) -> None:
-        if len(self.under_way) >= MOST_ENGINES and message.get("resume") not in self.under_way:
+        """Take a place among the runs under way, at once, so that no two take the same; then find the run and drive it."""
+        resume = message.get("resume")
+        number = resume if playing.is_number(resume) else -id(self)
+        other = self.under_way.get(number)
+        if self.run_id:
+            await self._refuse("A run is being begun already.", "Wait until it is, then go on.")
+            return
+        if len(self.under_way) >= MOST_ENGINES and other is None:
             await self._end_with([_FULL.as_dict()])
             return
+        self._take_place(number)
         try:
+            if other is not None:
+                await other._taken_over()
             found = await self._asked_for(message)
         except (Refused, ProjectError) as refused:
+            self._give_up_place()
             await self._end_with([p.as_dict() for p in refused.problems])
             return
         if found is None:
+            self._give_up_place()
             await self._refuse("No run is under way yet.", "Send begin, resume or watch first.")
-            return
-        self.run_id = found.run or -id(self)
-        await self._take_over()
-        await self._drive(found)
+        elif self.over:
+            self._give_up_place()
+        else:
+            await self._drive(found)
+
+    def _take_place(self, number: int) -> None:
+        """Drive a run from now on, and no other."""
+        self._give_up_place()
+        self.run_id = number
+        self.under_way[number] = self
+
+    def _give_up_place(self) -> None:
+        if self.under_way.get(self.run_id) is self:
+            del self.under_way[self.run_id]
+        self.run_id = 0
 
     async def _drive(self, begun: Begun) -> None:
         """Drive a run from now on, unless nobody is there any more."""
-        self.run_id = begun.run or -id(self)
-        self.under_way[self.run_id] = self
+        if begun.run and begun.run != self.run_id:
+            self._take_place(begun.run)
         await self._show(json.dumps({"run": begun.run, "edit": begun.edit, "left_out": begun.left_out}))
         engine = await Engine.started(begun.first)
         if self.over:
             await engine.end(None)
-            del self.under_way[self.run_id]
+            self._give_up_place()
             return
         self.engine = engine
         self.pump = asyncio.create_task(self._pass_on(engine))
@@ -128,10 +150,11 @@ class PlaytestConsumer(AsyncWebsocketConsumer):
     async def _again(self, here: dict[str, Any]) -> None:
         """A new run of the project as it is now, from a moment of the one that has just ended."""
         project = int(self.scope["url_route"]["kwargs"]["project"])
-        self.under_way.pop(self.run_id, None)
+        self._take_place(-id(self))
         try:
             begun = await database_sync_to_async(playing.begin_here)(project, here)
         except (Refused, ProjectError) as refused:
+            self._give_up_place()
             await self._end_with([p.as_dict() for p in refused.problems])
             return
         await self._drive(begun)
@@ -148,18 +171,17 @@ class PlaytestConsumer(AsyncWebsocketConsumer):
             return await database_sync_to_async(playing.begin_run)(project, begin)
         return None
 
-    async def _take_over(self) -> None:
-        """One socket drives a run: who did it until now is told, and its inputs are stored before this one goes on."""
-        other = self.under_way.get(self.run_id)
-        if other is not None and other is not self:
-            problem = Problem(
-                "taken_over",
-                "This playtest goes on in another window.",
-                "Take it back with F2, or close this one.",
-                "run",
-            )
-            await other._end_with([problem.as_dict()])
-            await other.end()
+    async def _taken_over(self) -> None:
+        """One socket drives a run: who did it until now is told, and its inputs are stored before the other goes on."""
+        problem = Problem(
+            "taken_over",
+            "This playtest goes on in another window.",
+            "Take it back with F2, or close this one.",
+            "run",
+        )
+        self.over = True
+        await self._end_with([problem.as_dict()])
+        await self.end()
 
     async def _pass_on(self, engine: Engine) -> None:
         """Pictures to the screen, inputs to the database, until the engine ends; then perhaps again from where it was."""

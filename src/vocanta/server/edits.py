@@ -41,15 +41,22 @@ def apply_edit(project_id: int, asked: EditAsked, select: str = "") -> EditDone:
 
 def answered_before(project_id: int, tab: str, ask: str) -> EditDone | None:
     """The answer to what was done already, asked again since its answer was lost on the way; None for what is new."""
-    found = models.Edit.objects.filter(project_id=project_id, tab=tab, ask=ask).first() if ask else None
-    if found is None:
+    asked = models.Asked.objects.filter(project_id=project_id, tab=tab, ask=ask).select_related("edit").first()
+    if not ask or asked is None:
         return None
+    found = asked.edit
     changed = list(found.changes.order_by("pk").values_list("record_id", flat=True))
     rows = bulk.read(found.project, changed)
     undo, redo = can_undo(found.project, tab)
     removed = [i for i in changed if i not in rows]
     back = rows_after(found.project, [rows[i] for i in changed if i in rows])
     return EditDone(found.project.edit_number, back, removed, undo, redo, found.select)
+
+
+def note_asked(edit: models.Edit, tab: str, ask: str) -> None:
+    """Remember that an edit is the answer to what a tab asked."""
+    if ask:
+        models.Asked.objects.create(edit=edit, project=edit.project, tab=tab, ask=ask)
 
 
 def locked(project_id: int) -> models.Project:
@@ -75,8 +82,9 @@ def _keep(project: models.Project, asked: EditAsked, changing: Changing, select:
         for change in changes:
             change.after = sheet.after(change.record_id)
         models.Change.objects.bulk_update(changes, ["after"])
-        last.number, last.name, last.ask = project.edit_number, name, asked.ask
+        last.number, last.name = project.edit_number, name
         last.save()
+        note_asked(last, asked.tab, asked.ask)
         return name
     edit = models.Edit.objects.create(
         project=project,
@@ -84,9 +92,9 @@ def _keep(project: models.Project, asked: EditAsked, changing: Changing, select:
         tab=asked.tab,
         name=name,
         gesture=asked.gesture,
-        ask=asked.ask,
         select=select,
     )
+    note_asked(edit, asked.tab, asked.ask)
     write_changes(edit, sheet)
     return name
 

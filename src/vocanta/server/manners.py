@@ -40,8 +40,14 @@ def origin_allowed(origin: str | None, host: str) -> bool:
         return False
 
 
+def site_allowed(site: str | None, *, opens: bool = False) -> bool:
+    """Whether a request comes from a page of this server itself, as a browser says of it (Sec-Fetch-Site). `opens`: it opens
+    a page, as a link from anywhere may."""
+    return site in (None, "same-origin", "none") or opens
+
+
 class OriginMiddleware:
-    """Refuses requests for unknown hosts, and writes that a page of another origin sends."""
+    """Refuses requests for unknown hosts, and what a page of another origin or site asks for."""
 
     def __init__(self, get_response: Next):
         self.get_response = get_response
@@ -62,7 +68,10 @@ class OriginMiddleware:
                     )
                 ],
             )
-        if not origin_allowed(request.headers.get("Origin"), host):
+        opens = request.headers.get("Sec-Fetch-Mode") == "navigate" and request.method == "GET"
+        opens = opens and not request.path.startswith("/api/")
+        known = site_allowed(request.headers.get("Sec-Fetch-Site"), opens=opens)
+        if not known or not origin_allowed(request.headers.get("Origin"), host):
             return problem_json(
                 403,
                 "Foreign origin",

@@ -352,13 +352,24 @@ class Edit(models.Model):
     tab = models.CharField(max_length=60)
     name = models.CharField(max_length=300)
     gesture = models.CharField(max_length=60, blank=True)
-    ask = models.CharField(max_length=60, blank=True)
     select = models.CharField(max_length=60, blank=True)
     state = models.CharField(max_length=10, default="done")
     at = models.DateTimeField(auto_now=True)
 
     class Meta:
         indexes: ClassVar = [models.Index(fields=["project", "tab", "state"])]
+
+
+class Asked(models.Model):
+    """One question of a tab that an edit, an undo or a redo has answered: asked again, it is answered again and not done again."""
+
+    edit = models.ForeignKey(Edit, on_delete=models.CASCADE, related_name="answers")
+    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="+")
+    tab = models.CharField(max_length=60)
+    ask = models.CharField(max_length=60)
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(fields=["project", "tab", "ask"], name="asked_once")]
 
 
 class Change(models.Model):
@@ -400,6 +411,9 @@ class RunInputs(models.Model):
     came: models.JSONField[Any, Any] = models.JSONField(default=list)
     mark = models.CharField(max_length=64, default="")
     """All that the run was at its end, to the last bit."""
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(fields=["run", "last_tick"], name="tick_walked_once")]
 
 
 class KeptProof(models.Model):

@@ -151,9 +151,9 @@ class ProofReading:
 
 @dataclass(frozen=True)
 class ProofAsked:
-    """A project proved again, within so many seconds, or the proof stopped."""
+    """A project proved where it was not since it was edited (`go`), proved again within so many seconds, or the proof stopped."""
 
-    do: Literal["again", "stop"]
+    do: Literal["go", "again", "stop"]
     budget_s: float = 600.0
 
 

@@ -25,18 +25,21 @@ class Proof(APIView):
 
     @extend_schema(operation_id="proof", parameters=[STAMP], responses=answers(ProofReading))
     def get(self, request: Request, project: int) -> Response:
-        """Every verdict as far as it is known; a project that was edited since is proved again meanwhile."""
+        """Every verdict as far as it is known; nothing is begun by it."""
         found, stamp = listing.found_project(project), request.query_params.get("stamp", "")
-        known = known_proof(found, listing.whole_number(stamp))
+        known = known_proof(found, listing.whole_number(stamp), going=False)
         return Response(shapes.dumped(proof_readings.proof_reading(found, known)))
 
     @extend_schema(operation_id="proof_do", request=asks(ProofAsked), responses=answers(ProofReading))
     def post(self, request: Request, project: int) -> Response:
-        """Prove all of it again within so many seconds, or stop; nothing is kept of what was stopped."""
+        """Prove what was edited since, prove all of it again within so many seconds, or stop; nothing is kept of what was
+        stopped."""
         found, asked = listing.found_project(project), shapes.read_body(request.data, ProofAsked)
         if asked.do == "stop":
             PROVING.stop(found)
             known = known_proof(found, None, going=False)
+        elif asked.do == "go":
+            known = known_proof(found, None)
         else:
             known = known_proof(found, None, anew=True, budget_s=min(max(0.0, asked.budget_s), MOST_BUDGET_S))
         return Response(shapes.dumped(proof_readings.proof_reading(found, known)))
@@ -45,8 +48,8 @@ class Proof(APIView):
 class ProofMap(APIView):
     """The map of the gates."""
 
-    @extend_schema(operation_id="proof_map", parameters=[*AT_POINT, JOB], responses=answers(MapReading))
-    def get(self, request: Request, project: int) -> Response:
+    @extend_schema(operation_id="proof_map", request=None, parameters=[*AT_POINT, JOB], responses=answers(MapReading))
+    def post(self, request: Request, project: int) -> Response:
         """What becomes possible after what, as if at `quest` and `stage` with `changes`; worked out anew, which takes a while."""
         found, asked = listing.found_project(project), request.query_params
         here, quest, stage = compiled_project(found), asked.get("quest", ""), asked.get("stage", "")

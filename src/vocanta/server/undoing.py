@@ -57,8 +57,9 @@ def _turn(project_id: int, asked: TabAsked, found_as: str, becomes: str) -> Edit
             )
             raise Refused(409, f"Nothing to {word}", [problem])
         sheet = turned(project, _changes(edit, back=found_as == "done"))
-        edit.state, edit.ask = becomes, asked.ask
+        edit.state = becomes
         edit.save()
+        edits.note_asked(edit, tab, asked.ask)
         return edits.done(project, tab, sheet, *edits.can_undo(project, tab))
 
 
@@ -79,8 +80,8 @@ def undo_one(project_id: int, number: int, asked: TabAsked) -> EditDone:
             number=project.edit_number,
             tab=asked.tab,
             name=f"Undid: {edit.name}"[:300],
-            ask=asked.ask,
         )
+        edits.note_asked(undone, asked.tab, asked.ask)
         edits.write_changes(undone, sheet)
         return edits.done(project, asked.tab, sheet, undone.name, edits.can_undo(project, asked.tab)[1])
 

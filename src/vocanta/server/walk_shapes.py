@@ -84,9 +84,9 @@ class WalkNow:
 
 @dataclass(frozen=True)
 class WalksAsked:
-    """Kept walks walked again, or stopped."""
+    """Kept walks walked where they were not since the project was edited (`go`), all walked again, or stopped."""
 
-    do: Literal["again", "stop"]
+    do: Literal["go", "again", "stop"]
 
 
 @dataclass(frozen=True)

@@ -21,18 +21,18 @@ class Walks(APIView):
 
     @extend_schema(operation_id="walks", parameters=[STAMP], responses=answers(WalksReading))
     def get(self, request: Request, project: int) -> Response:
-        """What each comes to; those that were not walked since the project is as it is now are walked again meanwhile."""
+        """What each comes to, as far as it is known; nothing is begun by it."""
         found, stamp = listing.found_project(project), request.query_params.get("stamp", "")
-        known = REWALKING.known(found, listing.whole_number(stamp))
+        known = REWALKING.known(found, listing.whole_number(stamp), going=False)
         return Response(shapes.dumped(walk_readings.walks_reading(found, known)))
 
     @extend_schema(operation_id="walks_do", request=asks(WalksAsked), responses=answers(WalksReading))
     def post(self, request: Request, project: int) -> Response:
-        """Walk all of them again, or stop."""
+        """Walk those that were not walked since the project is as it is now, walk all of them again, or stop."""
         found, asked = listing.found_project(project), shapes.read_body(request.data, WalksAsked)
         if asked.do == "stop":
             REWALKING.stop(found)
-        known = REWALKING.known(found, None, anew=asked.do == "again", going=asked.do == "again")
+        known = REWALKING.known(found, None, anew=asked.do == "again", going=asked.do != "stop")
         return Response(shapes.dumped(walk_readings.walks_reading(found, known)))
 
 

@@ -474,10 +474,13 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description Every verdict as far as it is known; a project that was edited since is proved again meanwhile. */
+        /** @description Every verdict as far as it is known; nothing is begun by it. */
         get: operations["proof"];
         put?: never;
-        /** @description Prove all of it again within so many seconds, or stop; nothing is kept of what was stopped. */
+        /**
+         * @description Prove what was edited since, prove all of it again within so many seconds, or stop; nothing is kept of what was
+         *     stopped.
+         */
         post: operations["proof_do"];
         delete?: never;
         options?: never;
@@ -509,10 +512,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description What becomes possible after what, as if at `quest` and `stage` with `changes`; worked out anew, which takes a while. */
-        get: operations["proof_map"];
+        get?: never;
         put?: never;
-        post?: never;
+        /** @description What becomes possible after what, as if at `quest` and `stage` with `changes`; worked out anew, which takes a while. */
+        post: operations["proof_map"];
         delete?: never;
         options?: never;
         head?: never;
@@ -834,10 +837,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description What each comes to; those that were not walked since the project is as it is now are walked again meanwhile. */
+        /** @description What each comes to, as far as it is known; nothing is begun by it. */
         get: operations["walks"];
         put?: never;
-        /** @description Walk all of them again, or stop. */
+        /** @description Walk those that were not walked since the project is as it is now, walk all of them again, or stop. */
         post: operations["walks_do"];
         delete?: never;
         options?: never;
@@ -2247,14 +2250,14 @@ export interface components {
         };
         /**
          * WalksAsked
-         * @description Kept walks walked again, or stopped.
+         * @description Kept walks walked where they were not since the project was edited (`go`), all walked again, or stopped.
          */
         WalksAsked: {
             /**
              * Do
              * @enum {string}
              */
-            do: "again" | "stop";
+            do: "go" | "again" | "stop";
         };
         /**
          * RunShape
@@ -2510,14 +2513,14 @@ export interface components {
         };
         /**
          * ProofAsked
-         * @description A project proved again, within so many seconds, or the proof stopped.
+         * @description A project proved where it was not since it was edited (`go`), proved again within so many seconds, or the proof stopped.
          */
         ProofAsked: {
             /**
              * Do
              * @enum {string}
              */
-            do: "again" | "stop";
+            do: "go" | "again" | "stop";
             /**
              * Budget S
              * @default 600
@@ -9189,8 +9192,53 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
-            /** @description What is asked for makes no sense; every problem is told. */
+            /** @description Something else stands in the way; both sides are told. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description It was changed since; both sides are told. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description That is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Send it as JSON. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description It makes no sense as it is; every problem is told. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description It does not say which version it is based on. */
+            428: {
                 headers: {
                     [name: string]: unknown;
                 };

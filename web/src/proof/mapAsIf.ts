@@ -35,7 +35,7 @@ export function useMapAsIf(isShown: () => boolean): MapAsIf {
     const found = await work.watched(async (job) => {
       const query = { quest, stage, changes: live.changes, job }
       const params = { path: { project: book.project }, query }
-      return answered<Schemas['MapReading']>(await api.GET('/api/projects/{project}/proof/map', { params }))
+      return answered<Schemas['MapReading']>(await api.POST('/api/projects/{project}/proof/map', { params }))
     })
     return found?.gates ?? null
   }

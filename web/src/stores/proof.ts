@@ -50,8 +50,12 @@ export const useProof = defineStore('proof', () => {
     if (before && !found.going && (before.going || before.proved_at !== found.proved_at)) void findings.again()
   }
   const { patiently, letGo } = useFollowing(async (query) => {
-    const params = { path: { project: book.project }, query }
-    return answered<ProofReading>(await api.GET('/api/projects/{project}/proof', { params }))
+    const path = { project: book.project }
+    return answered<ProofReading>(
+      query.stamp === undefined
+        ? await api.POST('/api/projects/{project}/proof', { params: { path }, body: { do: 'go', budget_s: 0 } })
+        : await api.GET('/api/projects/{project}/proof', { params: { path, query } }),
+    )
   }, take)
   watch(
     () => book.project,

@@ -22,8 +22,12 @@ export const useWalks = defineStore('walks', () => {
   const parted = computed(() => (reading.value?.walks ?? []).filter((w) => w.same === false && !w.stale).length)
   const { patiently, letGo } = useFollowing(
     async (query) => {
-      const params = { path: { project: book.project }, query }
-      return answered<Schemas['WalksReading']>(await api.GET('/api/projects/{project}/walks', { params }))
+      const path = { project: book.project }
+      return answered<Schemas['WalksReading']>(
+        query.stamp === undefined
+          ? await api.POST('/api/projects/{project}/walks', { params: { path }, body: { do: 'go' } })
+          : await api.GET('/api/projects/{project}/walks', { params: { path, query } }),
+      )
     },
     (found) => (reading.value = found),
     () => all.value.length > 0,
