@@ -243,7 +243,7 @@ class SmallerThings(Driven):
         self.click('[aria-label="Copy The Night Bloom"]')
         self.see(".open", "The Night Bloom (copy)")
         self.click('[aria-label="Delete The Night Bloom (copy)"]')
-        self.see(".back", "is deleted")
+        self.see(".back", "is erased on")
         self.click(".back .link")
         self.see(".open", "The Night Bloom (copy)")
 

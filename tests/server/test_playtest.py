@@ -244,7 +244,7 @@ class PlaytestSocket(TransactionTestCase):
         self.assertEqual(process.returncode, -signal.SIGKILL)
 
     def test_only_the_newest_runs_are_kept(self):
-        with mock.patch("vocanta.server.playing.KEPT_RUNS", 2):
+        with mock.patch("vocanta.server.housekeeping.KEPT_RUNS", 2):
             runs = [playing.begin_run(self.project, {})[0] for _ in range(4)]
         self.assertEqual(sorted(models.PlayedRun.objects.values_list("pk", flat=True)), runs[2:])
 

@@ -17,8 +17,9 @@ from ..core.project.problems import Problem
 from ..core.project.records import Area, Level
 from ..core.project.records import Project as CoreProject
 from . import models, store
+from .housekeeping import DELETED
 from .refusals import Refused, not_found
-from .shapes import ProjectLine, SmallArea, SmallPlan
+from .shapes import DeletedLine, ProjectLine, SmallArea, SmallPlan
 from .telling import rows_of
 from .writing import writing
 
@@ -50,6 +51,13 @@ def all_projects() -> list[ProjectLine]:
         )
         for pk, changed_at, number, of, levels, objects, quests in lines
     ]
+
+
+def deleted_projects() -> list[DeletedLine]:
+    """Every deleted project that can be brought back, the one deleted last first."""
+    found = models.Project.objects.exclude(deleted_at=None).order_by("-deleted_at").values_list("pk", "deleted_at")
+    names = dict(models.SettingsRecord.objects.values_list("project_id", "name"))
+    return [DeletedLine(pk, names[pk], (deleted_at + DELETED).isoformat()) for pk, deleted_at in found if deleted_at]
 
 
 def _small_plans(projects: set[int]) -> dict[int, SmallPlan]:

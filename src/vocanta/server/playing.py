@@ -15,7 +15,7 @@ from ..core.project.fileformat import adapter_of
 from ..core.project.keeping import Card
 from ..core.project.problems import Problem
 from ..core.project.tree import plain
-from . import listing, models
+from . import housekeeping, listing, models
 from .changes import read_changes
 from .programs import Compiled, compiled_project
 from .proof_readings import told_way
@@ -25,8 +25,6 @@ from .writing import writing
 
 ENGINE = "6"
 """Which engine a run was walked by; another one may take its inputs otherwise."""
-KEPT_RUNS = 50
-"""So many runs of a project are kept."""
 
 
 class Begun(NamedTuple):
@@ -132,20 +130,13 @@ def _begun(project: models.Project, fits: Fitted, begins_at: str) -> Begun:
             seed=fits.start.seed,
             begins_at=begins_at[:200],
         )
-        _forget_old_runs(project)
+        housekeeping.forget_old_runs(project.pk)
     return Begun(run.pk, project.edit_number, _named(run) | {"project": file, "start": start}, fits.left_out)
 
 
 def _named(run: models.PlayedRun) -> dict[str, Any]:
     """What an engine is told of the run that it walks."""
     return {"run": run.pk, "begun": run.begun_at.isoformat()}
-
-
-def _forget_old_runs(project: models.Project) -> None:
-    """Only the newest runs of a project are kept, with their inputs and what they were started from."""
-    kept = project.runs.order_by("-pk").values_list("pk", flat=True)[:KEPT_RUNS]
-    project.runs.exclude(pk__in=list(kept)).delete()
-    models.Snapshot.objects.filter(playedrun=None).delete()
 
 
 def _texts(asked: dict[str, Any]) -> dict[str, str]:

@@ -218,6 +218,24 @@ class ProjectLine:
 
 
 @dataclass(frozen=True)
+class DeletedLine:
+    """A deleted project that can be brought back until `erased_at`."""
+
+    id: int
+    name: str
+    erased_at: str
+
+
+@dataclass(frozen=True)
+class KeptShape:
+    """How much is kept: so many edits and walks of a project, the newest; a deleted project for so many days."""
+
+    edits: int
+    walks: int
+    deleted_days: int
+
+
+@dataclass(frozen=True)
 class EditDone:
     """What an edit changed. `undo` and `redo` name what would be undone and redone next in this tab."""
 
@@ -620,6 +638,8 @@ SHAPES: tuple[type, ...] = (
     RearrangedShape,
     ProblemBody,
     ProjectLine,
+    DeletedLine,
+    KeptShape,
     JobLine,
     EditDone,
     EventShape,

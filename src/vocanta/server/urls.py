@@ -12,6 +12,8 @@ urlpatterns = [
     path("api/starters", views.Starters.as_view()),
     path("api/jobs/<str:name>", views.JobOne.as_view()),
     path("api/projects", views.ProjectList.as_view()),
+    path("api/projects/deleted", views.DeletedList.as_view()),
+    path("api/kept", views.Kept.as_view()),
     path("api/projects/file", views.ProjectFileIn.as_view()),
     path("api/projects/<int:project>", views.ProjectOne.as_view()),
     path("api/projects/<int:project>/back", views.ProjectBack.as_view()),

@@ -29,6 +29,7 @@ from . import (
     duplicating,
     edits,
     flows,
+    housekeeping,
     jobs,
     listing,
     models,
@@ -148,6 +149,25 @@ class ProjectOne(APIView):
         for work in (PROVING, REWALKING):
             work.stop(gone)
         return Response(status=204)
+
+
+class DeletedList(APIView):
+    """The deleted projects."""
+
+    @extend_schema(operation_id="deleted_projects", responses=answers(shapes.DeletedLine, many=True))
+    def get(self, request: Request) -> Response:
+        """Every one that can be brought back, the one deleted last first."""
+        return Response([shapes.dumped(line) for line in listing.deleted_projects()])
+
+
+class Kept(APIView):
+    """How much is kept."""
+
+    @extend_schema(operation_id="kept", responses=answers(shapes.KeptShape))
+    def get(self, request: Request) -> Response:
+        """Edits and walks of a project by their number, deleted projects by days."""
+        kept = shapes.KeptShape(housekeeping.KEPT_EDITS, housekeeping.KEPT_RUNS, housekeeping.DELETED.days)
+        return Response(shapes.dumped(kept))
 
 
 class ProjectBack(APIView):

@@ -14,12 +14,13 @@ const router = useRouter()
 const projects = ref<Schemas['ProjectLine'][] | null>(null)
 const problems = ref<Problem[]>([])
 const name = ref('')
-const deleted = ref<{ id: number; name: string } | null>(null)
+const deleted = ref<Schemas['DeletedLine'][]>([])
 const file = ref<HTMLInputElement | null>(null)
 const { work, fileIn: takeIn, fileOut: giveOut } = useFiles()
 
 async function read(): Promise<void> {
   projects.value = answered<Schemas['ProjectLine'][]>(await api.GET('/api/projects'))
+  deleted.value = answered<Schemas['DeletedLine'][]>(await api.GET('/api/projects/deleted'))
 }
 async function guarded(act: () => Promise<void>): Promise<void> {
   problems.value = []
@@ -45,14 +46,11 @@ const copy = (id: number): Promise<void> =>
 const remove = (one: { id: number; name: string }): Promise<void> =>
   guarded(async () => {
     answered(await api.DELETE('/api/projects/{project}', { params: { path: { project: one.id } } }))
-    deleted.value = one
     await read()
   })
-const bringBack = (): Promise<void> =>
+const bringBack = (id: number): Promise<void> =>
   guarded(async () => {
-    if (!deleted.value) return
-    answered(await api.POST('/api/projects/{project}/back', { params: { path: { project: deleted.value.id } } }))
-    deleted.value = null
+    answered(await api.POST('/api/projects/{project}/back', { params: { path: { project: id } } }))
     await read()
   })
 const fileIn = (event: Event): Promise<void> =>
@@ -69,6 +67,9 @@ const fileIn = (event: Event): Promise<void> =>
 const fileOut = (one: { id: number }, what: 'file' | 'package'): Promise<void> => guarded(() => giveOut(one.id, what))
 function day(iso: string): string {
   return new Date(iso).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })
+}
+function date(iso: string): string {
+  return new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'long' })
 }
 /** What a project is a copy of, and where it was left. */
 function standing(one: Schemas['ProjectLine']): string {
@@ -96,9 +97,6 @@ onMounted(() => void guarded(read))
     </form>
     <WorkLine :work="work" />
     <Problems :problems="problems" />
-    <p v-if="deleted" class="back" role="status">
-      {{ deleted.name }} is deleted. <button class="link" @click="bringBack">Bring it back</button>
-    </p>
     <ul v-if="projects?.length">
       <li v-for="one in projects" :key="one.id">
         <SmallPlan :plan="one.plan" />
@@ -124,6 +122,14 @@ onMounted(() => void guarded(read))
     <p v-else-if="projects" class="empty quiet">
       No project yet. Give one a name above; it begins with one room, a start, and nothing in the way.
     </p>
+    <section v-if="deleted.length" class="deleted" aria-label="Deleted projects" role="status">
+      <h2 class="quiet small">Deleted</h2>
+      <p v-for="one in deleted" :key="one.id" class="back">
+        <span class="name">{{ one.name }}</span>
+        <span class="quiet small">is erased on {{ date(one.erased_at) }}</span>
+        <button class="link" :aria-label="`Bring ${one.name} back`" @click="bringBack(one.id)">Bring it back</button>
+      </p>
+    </section>
   </div>
 </template>
 
@@ -148,5 +154,7 @@ li { display: flex; align-items: center; gap: 16px; padding: 10px 2px; border-bo
 .open { font-family: var(--head); font-size: 18px; font-weight: 650; text-decoration: none; overflow-wrap: anywhere; }
 .open:hover { text-decoration: underline; }
 .tools { display: flex; gap: 12px; white-space: nowrap; }
-.back { background: var(--shade); padding: 6px 12px; border-radius: 6px; }
+.deleted { margin-top: 36px; } .deleted h2 { font: inherit; font-size: 13px; }
+.back { display: flex; align-items: baseline; gap: 12px; padding: 6px 2px; margin: 0; border-bottom: 1px solid var(--rules); }
+.back .name { overflow-wrap: anywhere; }
 </style>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import type { Problem, RowOf } from '@/api/client'
+import { answered, api, type Problem, type RowOf, type Schemas } from '@/api/client'
 import { useQuietly } from '@/page/quietly'
 import EditWord from '@/parts/EditWord.vue'
 import type { SentencePart } from '@/parts/fields'
@@ -22,6 +22,10 @@ const settings = computed(() => book.settings)
 const v = computed(() => settings.value?.values)
 const problems = ref<Problem[]>([])
 const files = useFiles()
+const kept = ref<Schemas['KeptShape'] | null>(null)
+onMounted(async () => {
+  kept.value = answered<Schemas['KeptShape']>(await api.GET('/api/kept'))
+})
 
 /** So many uses of a kind are named. */
 const FEW = 3
@@ -141,6 +145,13 @@ async function fileIn(event: Event): Promise<void> {
             @put="(f, x, done) => part('usual', f, x, done)"
           />
           <Sentence of="Project" :fields="PROJECT" :values="v" :parts="OF_PROJECT" @put="put" />
+        </p>
+      </SectionHead>
+      <SectionHead v-if="kept" title="What is kept" remember="project-kept">
+        <p class="measure">
+          The newest {{ kept.edits.toLocaleString('en-GB') }} edits with their undo, and the newest
+          {{ kept.walks }} walks; walks that are kept by name stay. A deleted project can be brought back
+          from the list of projects for {{ kept.deleted_days }} days, then it is erased.
         </p>
       </SectionHead>
     </div>

@@ -8,6 +8,7 @@ from typing import Any
 from django.core.management import call_command
 from django.core.management.base import BaseCommand
 
+from vocanta.server.housekeeping import Housekeeper
 from vocanta.server.serving import server
 
 
@@ -31,8 +32,12 @@ class Command(BaseCommand):
             self.stdout.write(f"Vocanta is at http://{host}:{port}/")
             self.stdout.flush()
 
+        keeper = Housekeeper()
+        keeper.start()
         try:
             server("vocanta.server.asgi:application", host, port, begun=begun).run()
         except SystemExit:
             self.stderr.write(f"Nothing is served at {host}:{port}. For another port: make start PORT={port + 1}")
             raise
+        finally:
+            keeper.stop()
