@@ -602,12 +602,13 @@ class BalanceShape:
 
 @dataclass(frozen=True)
 class StarterShape:
-    """A starter that can be placed."""
+    """A starter that can be placed. `also` are the everyday names that find it."""
 
     key: str
     name: str
     icon: str
     sentence: str
+    also: str
 
 
 @dataclass(frozen=True)

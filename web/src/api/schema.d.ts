@@ -1889,7 +1889,7 @@ export interface components {
         };
         /**
          * StarterShape
-         * @description A starter that can be placed.
+         * @description A starter that can be placed. `also` are the everyday names that find it.
          */
         StarterShape: {
             /** Key */
@@ -1900,6 +1900,8 @@ export interface components {
             icon: string;
             /** Sentence */
             sentence: string;
+            /** Also */
+            also: string;
         };
         /**
          * SupplyShape

@@ -20,18 +20,33 @@ const all = computed(() => [
     id: `k${k.key}`,
     name: k.values.name,
     says: 'a kind of this project',
+    also: '',
     icon: k.values.design.icon,
     kind: k.key,
     starter: '',
   })),
   ...props.starters
     .filter((s) => !props.kinds.some((k) => k.values.starter === s.key && k.values.name === s.name))
-    .map((s) => ({ id: `s${s.key}`, name: s.name, says: s.sentence, icon: s.icon, kind: '', starter: s.key })),
+    .map((s) => ({
+      id: `s${s.key}`,
+      name: s.name,
+      says: s.sentence,
+      also: s.also,
+      icon: s.icon,
+      kind: '',
+      starter: s.key,
+    })),
 ])
 const shown = computed(() => {
   const wanted = typed.value.trim().toLowerCase()
-  const begins = all.value.filter((o) => o.name.toLowerCase().startsWith(wanted))
-  return [...begins, ...all.value.filter((o) => !begins.includes(o) && o.name.toLowerCase().includes(wanted))]
+  const weight = (one: { name: string; says: string; also: string }): number => {
+    const tries = [one.name.toLowerCase(), one.also, one.says.toLowerCase()]
+    if (tries[0]?.startsWith(wanted)) return 0
+    const at = tries.findIndex((text) => text.includes(wanted))
+    return at < 0 ? Infinity : at + 1
+  }
+  const found = all.value.map((one) => ({ one, weight: weight(one) })).filter((o) => o.weight < Infinity)
+  return found.sort((a, b) => a.weight - b.weight).map((o) => o.one)
 })
 const take = (one: { kind: string; starter: string }): void => emit('place', { kind: one.kind, starter: one.starter })
 </script>

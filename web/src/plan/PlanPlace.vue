@@ -319,6 +319,7 @@ onMounted(async () => {
       :exit="row"
       :reading="reading"
       @set="(v) => setExits(row as RowOf<'exit'>, v)"
+      @back="quietly(edits.addBack(row as RowOf<'exit'>))"
       @remove="remove"
     />
     <KindPage

@@ -24,8 +24,12 @@ export interface PlanEdits {
   remove: (clean: boolean, other?: number) => Promise<void>
   draw: (drawn: Drawn) => Promise<void>
   addExit: () => Promise<string>
+  /** An exit back from where another leads; its name in cues. */
+  addBack: (exit: RowOf<'exit'>) => Promise<string>
 }
 
+/** How far behind whoever arrives the way back lies. */
+const BEHIND_M = 1.2
 const NUDGES: Record<string, [number, number]> = {
   ArrowLeft: [-1, 0],
   ArrowRight: [1, 0],
@@ -180,14 +184,33 @@ export function usePlanEdits(wiring: Wiring): PlanEdits {
     if (!level) return ''
     const { start_x_m: x, start_y_m: y } = level.values
     const name = book.freshName('exit', 'New exit')
-    const values = { name, x_m: x + 1.5, y_m: y, to_level: level.key, to_x_m: x, to_y_m: y }
+    const to = book.of('level').find((other) => other.id !== level.id)
+    const there = { to_level: to?.key ?? '', to_x_m: to?.values.start_x_m ?? 0, to_y_m: to?.values.start_y_m ?? 0 }
+    const values = { name, x_m: x + 1.5, y_m: y, ...there, to_facing_deg: to?.values.start_facing_deg ?? 0 }
     const done = await book.edit(
       [{ do: 'add', type: 'exit', owner: level.id, values: values as never }],
       'Added an exit',
     )
     return done.rows.find((r) => r.type === 'exit')?.key ?? ''
   }
-  return { move, nudge, turn, own, ownAll, setAll, duplicate, remove, letGo, draw, addExit }
+  /** An exit back from where another leads: behind whoever arrives there, to the patch of the first. */
+  async function addBack(exit: RowOf<'exit'>): Promise<string> {
+    const { to_level, to_x_m, to_y_m, to_facing_deg, x_m, y_m, name } = exit.values
+    const to = book.of('level').find((one) => one.key === to_level)
+    const from = book.of('level').find((one) => one.id === exit.owner)
+    if (!to || !from) return ''
+    const facing = (to_facing_deg * Math.PI) / 180
+    const behind = {
+      x_m: millimetres(to_x_m - BEHIND_M * Math.cos(facing)),
+      y_m: millimetres(to_y_m - BEHIND_M * Math.sin(facing)),
+    }
+    const back = { to_level: from.key, to_x_m: x_m, to_y_m: y_m, to_facing_deg: (to_facing_deg + 180) % 360 }
+    const values = { name: book.freshName('exit', `Back by ${name}`), ...behind, ...back }
+    const add = { do: 'add' as const, type: 'exit' as const, owner: to.id, values: values as never }
+    const done = await book.edit([add], `Added a way back by ${name}`)
+    return done.rows.find((r) => r.type === 'exit')?.key ?? ''
+  }
+  return { move, nudge, turn, own, ownAll, setAll, duplicate, remove, letGo, draw, addExit, addBack }
 }
 
 /** A value that stands for several paths (a hinge has two coordinates) as those paths. */

@@ -8,6 +8,7 @@ export const inWords = (n: number): string => NUMBERS[n] ?? String(n)
 
 /** How long a way is: things that the player does, and metres on foot; whether one with fewer may be. */
 export function lengthOf(way: Way): string {
+  if (!way.counted) return 'from the beginning'
   return `${way.shortest ? '' : 'at most '}${counted(way.counted, 'action')}, ${Math.round(way.metres)} m`
 }
 
@@ -40,6 +41,15 @@ export function titleOf(verdict: Verdict, quest: string): string {
   const actions = `${inWords(verdict.way.counted)} ${verdict.way.counted === 1 ? 'action' : 'actions'}`
   if (verdict.answer === 'coming') return 'Not known yet'
   if (verdict.answer === 'undecided') return `Not decided whether it ${ASKED[verdict.what]}`
+  if (verdict.answer === 'yes' && !verdict.way.counted) {
+    return {
+      can: `${quest} can be done from the beginning`,
+      stuck: `A dead end from the beginning`,
+      lost: `Lost from the beginning`,
+      failed: `Failed from the beginning`,
+      declined: `Declined from the beginning`,
+    }[verdict.what]
+  }
   if (verdict.answer === 'yes') {
     return {
       can: `${actions} to the end`,

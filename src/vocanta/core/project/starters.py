@@ -244,6 +244,25 @@ STARTERS: tuple[Starter, ...] = (
 )
 
 
+ALSO = {
+    "switch": "lever, button, valve, wheel, handle",
+    "hinged_door": "hatch, lid, shutter",
+    "sliding_gate": "barrier, portcullis, lift door",
+    "one_time_crate": "chest, box, container, locker, cabinet, drawer",
+    "converter": "machine, workbench, oven, vending machine",
+    "pick_up": "pick up, pickup, item, key, coin, collect, loot",
+    "talker": "person, character, villager, guard, shopkeeper, somebody",
+    "board": "sign, notice, note, poster, book, letter",
+    "console": "panel, terminal, keypad, computer, controls",
+    "lamp": "light, torch, lantern, candle",
+    "zone": "trigger, area, checkpoint, region, place",
+    "spawner": "nest, source, generator",
+    "carrier": "messenger, postman, person, delivery",
+    "plain": "thing, object, prop, empty",
+}
+"""Everyday names under which a starter is found, by its key."""
+
+
 def starter(key: str) -> Starter | None:
     """The starter of that key, None where there is none."""
     return next((s for s in STARTERS if s.kind.key == key), None)

@@ -49,6 +49,8 @@ def sentence(proved: Proved, words: Words) -> str:
     if proved.verdict.answer == "undecided":
         return f"{said[0].upper()}{said[1:]} ({proved.because})"
     if proved.verdict.answer == "yes":
+        if not proved.way.counted:
+            return f"{said}: from the beginning"
         times = "1 thing to do" if proved.way.counted == 1 else f"{proved.way.counted} things to do"
         return f"{said}: {times}" if proved.way.shortest else f"{said}: at most {times}"
     return said[0].upper() + said[1:]
