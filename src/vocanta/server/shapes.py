@@ -443,12 +443,14 @@ class AssumedShape:
 
 @dataclass(frozen=True)
 class HeldShape:
-    """Something that a start card holds: its column, value and words; whether it is still there."""
+    """Something that a start card holds: its column, value and words; whether it is still there, and whether it is told or
+    only follows from where the player stands and what is under way."""
 
     column: str
     value: int
     text: str
     fits: bool
+    told: bool
 
 
 @dataclass(frozen=True)

@@ -24,11 +24,10 @@ def _read(here: Compiled, card: Card, number: int) -> CardReading:
     holds, table = [], here.program.table
     for one in card.holds:
         column = here.program.columns[table.number(one.column)] if table.has(one.column) else None
-        if not one.says if column is None else not is_said(column):
-            continue
+        told = bool(one.says) if column is None else is_said(column)
         value = kept_now(here.program, one)
         text = here.words.standing(column, value) if column is not None and value is not None else one.says
-        holds.append(HeldShape(one.column, one.value if value is None else value, text, value is not None))
+        holds.append(HeldShape(one.column, one.value if value is None else value, text, value is not None, told))
     return CardReading(number, list(fitted(card, here.core, here.program).left_out), holds)
 
 

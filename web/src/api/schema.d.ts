@@ -1630,7 +1630,8 @@ export interface components {
         };
         /**
          * HeldShape
-         * @description Something that a start card holds: its column, value and words; whether it is still there.
+         * @description Something that a start card holds: its column, value and words; whether it is still there, and whether it is told or
+         *     only follows from where the player stands and what is under way.
          */
         HeldShape: {
             /** Column */
@@ -1641,6 +1642,8 @@ export interface components {
             text: string;
             /** Fits */
             fits: boolean;
+            /** Told */
+            told: boolean;
         };
         /**
          * CardReading

@@ -35,12 +35,14 @@ const CARD: Fields = {
 }
 /** What it holds, in words as the server reads them; what was only just put there reads as it was chosen. */
 const holds = computed(() => {
-  const read = cards.byId.get(props.card.id)?.holds ?? []
-  return values.value.holds.map((held, i) => {
-    const found = read[i]?.column === held.column ? read[i] : undefined
+  const read = new Map((cards.byId.get(props.card.id)?.holds ?? []).map((one) => [one.column, one]))
+  const shown = values.value.holds.map((held) => {
+    const found = read.get(held.column)
     const text = found?.value === held.value ? found.text : held.says
-    return { held, text: text || held.says || held.column.replace(/[:_]/g, ' '), fits: found?.fits ?? true }
+    const told = found ? found.told : held.says !== ''
+    return { held, told, text: text || held.says || held.column.replace(/[:_]/g, ' '), fits: found?.fits ?? true }
   })
+  return shown.filter((one) => one.told)
 })
 function set(change: Record<string, unknown>): void {
   void quietly(book.set(props.card.id, change))
