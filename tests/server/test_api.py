@@ -8,6 +8,7 @@ from unittest import mock
 from django.test import Client, TestCase
 
 from vocanta.core.project.fileformat import loads
+from vocanta.core.project.starters import ALSO
 from vocanta.demo import PLACE, night_bloom
 from vocanta.server import events, listing, models, programs, store
 
@@ -331,6 +332,13 @@ class PlacingAndReading(OnTheDemo):
             self.assertTrue(works, (starter["key"], page["problems"]))
             self.assertEqual(self.send("post", "/undo", {"tab": "a"}).status_code, 200)
             self.assertEqual(len(self.rows()), before, starter["key"])
+
+    def test_everyday_names_find_starters(self):
+        found = {s["key"]: s["also"] for s in self.client.get("/api/starters").json()}
+        self.assertLessEqual(ALSO.keys(), found.keys())
+        wanted = ("chest", "locker", "lever", "sign", "person", "pick up")
+        for name, key in zip(wanted, ("one_time_crate",) * 2 + ("switch", "board", "talker", "pick_up"), strict=True):
+            self.assertIn(name, found[key])
 
     def test_what_a_starter_made_and_nobody_uses_goes_with_its_object_and_comes_back_with_it(self):
         level, before = self.row("glasshouse")["id"], self.without_versions()

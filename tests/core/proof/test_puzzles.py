@@ -6,11 +6,19 @@ import unittest
 from unittest import mock
 
 from tests.core.proof import puzzles
+from tests.core.small import post, project
 from vocanta.core.engine.wording import Words
+from vocanta.core.project.records import Objective, Quest, Stage
 from vocanta.core.proof.routes import NoWay, Ways
 from vocanta.core.proving import proving
 from vocanta.core.proving.proving import prove
 from vocanta.core.proving.reports import sentence
+
+
+def with_errand(*things):
+    """A quest that nothing brings on."""
+    never = Objective("never", "Never", "have", ("pin",))
+    return project(*things, quests=(Quest("errand", "Errand", stages=(Stage("go", "Go", objectives=(never,)),)),))
 
 
 class KnownAnswers(unittest.TestCase):
@@ -53,6 +61,12 @@ class KnownAnswers(unittest.TestCase):
         self.assertEqual((one.verdict.answer, one.way.walked, one.way.shortest), ("yes", True, False))
         self.assertEqual(sentence(one, Words(project)), f"Errand can be done: at most {one.way.counted} things to do")
         self.assertGreaterEqual(one.way.counted, 6)
+
+    def test_what_is_so_before_anything_is_done_is_so_from_the_beginning(self):
+        begun = post("box", "when started\nthen\n  start errand")
+        (one,) = (p for p in prove(with_errand(begun)).proved if p.verdict.what == "stuck")
+        self.assertEqual((one.verdict.answer, one.way.counted), ("yes", 0))
+        self.assertEqual(sentence(one, Words(with_errand(begun))), "One can get stuck in Errand: from the beginning")
 
     def test_a_way_is_told_soon_and_the_shortest_when_there_is_time_left(self):
         with mock.patch.object(proving, "SOON", 30):
