@@ -41,8 +41,10 @@ def apply_edit(project_id: int, asked: EditAsked, select: str = "") -> EditDone:
 
 def answered_before(project_id: int, tab: str, ask: str) -> EditDone | None:
     """The answer to what was done already, asked again since its answer was lost on the way; None for what is new."""
+    if not ask:
+        return None
     asked = models.Asked.objects.filter(project_id=project_id, tab=tab, ask=ask).select_related("edit").first()
-    if not ask or asked is None:
+    if asked is None:
         return None
     found = asked.edit
     changed = list(found.changes.order_by("pk").values_list("record_id", flat=True))

@@ -28,7 +28,6 @@ class Proven:
         if self.what == what:
             things = "1 thing to do" if self.counted == 1 else f"{self.counted} things to do"
             way = f": {things}, the last of them: {self.last}" if self.last else ""
-            way = way if self.counted else ", from the beginning"
             since = ", as it was before the last edits" if self.stale else ""
             mends = () if self.stale else self.ways_out
             yield Found(Spot(f"quest/{self.quest}"), called(self.quest), says + way, mends, marks, behind=since)
