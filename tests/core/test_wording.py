@@ -123,6 +123,27 @@ class Needs(unittest.TestCase):
         )
         self.assertEqual(filled, "E Oak 3 {count:moon} {what}")
 
+    def test_a_wording_holds_values_of_the_object_itself(self):
+        kind, oak = thing("oak", values={"gift": "nut", "amount": 2.0, "ok": True, "words": "old friend", "open": "?"})
+        words = Words(project((kind, oak)))
+        filled = words.filled(
+            "{its amount} {its gift} {its ok} {its words} {its none}", "oak", "use", lambda what, key: 0
+        )
+        self.assertEqual("2 nut yes old friend {its none}", filled)
+
+    def test_what_stands_fast_is_refused_with_what_it_is(self):
+        kind, oak = thing("oak", values={"amount": 2.0, "ok": False})
+        words = Words(project((kind, oak)))
+        said = {
+            t: words.need(t, lambda what, key: 0, "oak") for t in ("its amount at least 3", "its ok is yes", "its ok")
+        }
+        expected = {
+            "its amount at least 3": "its amount must be at least 3, is 2",
+            "its ok is yes": "its ok must be yes, is no",
+            "its ok": "its ok: no",
+        }
+        self.assertEqual(expected, said)
+
     def test_columns_in_words(self):
         table = self.words.layout.table
         values = {"item:nut": 2, "fact:wet": 1, "fact:tally": 3}

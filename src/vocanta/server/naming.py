@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ..core.cuetext.own_values import is_its
 from ..core.engine.wording import Words, first_words
 from ..core.progress.threads import Touch
 from ..core.project.records import Project
@@ -14,7 +15,7 @@ def shown(words: Words, text: str, owner: str) -> str:
     """A name as a page shows it: the shown name of the thing, the state or the stage."""
     if owner:
         return words.owned(text, owner)
-    if text in ("this", "player", "yes", "no") or text.startswith("its "):
+    if text in ("this", "player", "yes", "no") or is_its(text):
         return "it" if text == "this" else text
     return words.name(text)
 

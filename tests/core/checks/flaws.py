@@ -104,6 +104,27 @@ def an_open_value_that_no_cue_reads() -> Project:
     return cued("when used\nthen\n  give nut", values={"content": "?"})
 
 
+def boxed(own: object, text: str = "when used\nthen\n  give its amount of its gift") -> Project:
+    """A bell whose kind gives 2 nuts, and which has something else for its amount."""
+    kind, bell = post("bell", text, values={"amount": 2.0, "gift": "nut"})
+    return project((dataclasses.replace(kind, cues=bell.cues), replaced(bell, cues=(), own={"values.amount": own})))
+
+
+both("own_value_does_not_fit", boxed, ("lots",), (3.0,))
+both("own_value_does_not_fit", boxed, (0.0,), (1.0,))
+both(
+    "own_value_does_not_fit",
+    boxed,
+    ("pine", "when used\nthen\n  give its amount"),
+    ("pin", "when used\nthen\n  give nut"),
+)
+both(
+    "placeholder_unknown",
+    lambda words: cued(f'when used\nthen\n  say "{words}"', values={"gift": "nut"}),
+    ("Take {its gifts}.",),
+    ("Take {its gift}.",),
+)
+both("names_nothing", cued, ("when used\nthen\n  give its most of nut",), ("when used\nthen\n  give 2 nut",))
 KEPT = "when near\nonly if has nut\nthen\n  take nut"
 both("names_nothing", cued, ("when used\nthen\n  give nutt", KEPT), ("when used\nthen\n  give nut", KEPT))
 both("names_nothing", cued, ("when used\nthen\n  give wet",), ("when used\nthen\n  set wet to yes",))

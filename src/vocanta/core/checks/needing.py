@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from ..cuetext.own_values import is_its
 from ..cuetext.prose import prose_of_needs
 from ..phrases import nodes as n
 from .finding import called
@@ -24,7 +25,7 @@ def prose(survey: Survey, need: n.Need, text: Text) -> str:
     """A need in words, with its names as they are called when it is shown."""
 
     def naming(word: str, owner: str) -> str:
-        if word in ("this", "player", "yes", "no") or word.startswith("its "):
+        if word in ("this", "player", "yes", "no") or is_its(word):
             return "it" if word == "this" else word
         if owner:
             of = text.this if owner == "this" else owner

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from ..cuetext.own_values import is_its
 from ..cuetext.prose import Token, prose_of_cue, prose_of_needs, prose_of_steps
 from ..cuetext.reading import CueTextError
 from ..cuetext.references import reader_of
@@ -194,7 +195,7 @@ def _prose(state: State, record_type: str, field: str, text: str, this: str) -> 
         return [Token(text, "plain")]
 
     def naming(word: str, owner: str) -> str:
-        if word in ("this", "player", "yes", "no") or word.startswith("its "):
+        if word in ("this", "player", "yes", "no") or is_its(word):
             return "it" if word == "this" else word
         of = this if owner == "this" else owner
         return state.words.owned(word, of) if of else state.words.name(word)

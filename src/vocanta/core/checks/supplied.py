@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from functools import cached_property, partial
 from typing import Any
 
+from ..cuetext.own_values import is_its, meant
 from ..cuetext.references import field_references
 from ..phrases import nodes as n
 from ..project.records import Design, Level
@@ -55,11 +56,10 @@ class Supplied(Texts):
 
     def _meant(self, word: str, text: Text) -> list[str]:
         """What a word of a text names: itself, or for `its …` the value of each object that has the text."""
-        if not word.startswith("its "):
+        if not is_its(word):
             return [word]
-        value = word.removeprefix("its ")
         things = [o.key for o in self.of_kind.get(text.this, ())] if text.owner.startswith("kind/") else [text.this]
-        return [str(self.designs[k].values.get(value, "")) for k in things if k in self.designs]
+        return [meant(word, self.designs[k].values) for k in things if k in self.designs]
 
     def wordings_of(self, address: str) -> tuple[tuple[str, str], ...]:
         """Every wording of a record that is not in a text, by field: prompts, buttons, lines, answers, journals."""

@@ -98,6 +98,13 @@ class Texts(State):
         except CueTextError as error:
             return Text(address, field, start, words, owner, this, None, error.problems[0])
 
+    def object_or_kind(self, record: str) -> str:
+        """The key of the object or kind whose wordings a record holds; empty for none."""
+        place = self.records.get(record)
+        if place is None:
+            return ""
+        return place.record.key if place.type in ("object", "kind") else self._this(place)
+
     def _this(self, place: Place) -> str:
         """What *this* is in the texts of a record."""
         if place.type == "cue" and place.owner is not None and place.owner[0] in ("object", "kind"):

@@ -14,7 +14,7 @@ from typing import Any, assert_never
 
 from lark import UnexpectedInput
 
-from ..phrases.declaring import Aside, Both, Each, How, Maybe, Part, Phrase, Slot, Units, Unsaid
+from ..phrases.declaring import Aside, Both, Each, How, Maybe, Of, Part, Phrase, Slot, Units, Unsaid
 from ..phrases.moments import MOMENTS
 from ..phrases.needs import NEEDS
 from ..phrases.nodes import Word
@@ -29,6 +29,8 @@ _NAME = r"\S+"
 _MOST_WORDS = 5
 """A shown name is looked for in so many words before the cursor."""
 _LETTERS = f"{ascii_lowercase}{digits}_"
+_ITS_BEGUN = re.compile(r"\bits\s+$")
+_NUMBERS = ("a number", "seconds, such as 2 s", "metres, such as 1.5 m")
 _BORDER = {
     "moment": r"(?:^|\bwhen )",
     "need": r"(?:^|\bonly if |\band |\bor |\bnot |\()",
@@ -61,17 +63,17 @@ def completed(text: str, at: int, start: str, index: NameIndex, this: str) -> Co
     A name is found by its letters in cues, and by its shown name, of which several words may have been typed.
     """
     before = text[: max(at, 0)]
-    begun = before.rstrip(_LETTERS)
+    begun = _ITS_BEGUN.sub("", before.rstrip(_LETTERS))
     partial = before[len(begun) :]
-    found = _by_letters(begun, partial, start, index, this)
+    found, at_letters = _by_letters(begun, partial, start, index, this), len(begun)
     typed = [(begun, partial)] if partial else []
     for begun, partial in (*typed, *_last_words(before)):
         shown = tuple(name for name in _shown_as(begun, partial, start, index, this) if name not in found)
         if shown:
-            return Completion(len(begun), (*found, *shown) if len(begun) == len(before.rstrip(_LETTERS)) else shown)
+            return Completion(len(begun), (*found, *shown) if len(begun) == at_letters else shown)
         if found:
             break
-    return Completion(len(before.rstrip(_LETTERS)), found)
+    return Completion(at_letters, found)
 
 
 def _last_words(before: str) -> Iterator[tuple[str, str]]:
@@ -102,6 +104,8 @@ def _by_letters(begun: str, partial: str, start: str, index: NameIndex, this: st
     ]
     if "a name" in words:
         options = [*_names(begun, start, index, this), *options]
+    if any(number in words for number in _NUMBERS):
+        options += index.own_numbers(this)
     return tuple(o for o in dict.fromkeys(options) if o.startswith(partial))
 
 
@@ -119,7 +123,8 @@ def _accepted(begun: str, start: str) -> tuple[str, ...]:
 def _names(begun: str, start: str, index: NameIndex, this: str) -> tuple[str, ...]:
     """The names that fit the slot at the end of a beginning, those of an owner first."""
     sort = _section(begun, start)
-    tail = " ".join(begun[-_LOOKED_BACK:].split()) + " "
+    tail = " ".join(begun[-_LOOKED_BACK:].split())
+    tail += " " if tail else ""
     owned: dict[str, None] = {}
     named: dict[str, None] = {}
     for one in _begun(sort):
@@ -128,6 +133,8 @@ def _names(begun: str, start: str, index: NameIndex, this: str) -> tuple[str, ..
             continue
         owner = Word("this") if one.slot.owner == "this" else Word(found.group(one.owner)) if one.owner else None
         for name in index.candidates(NameUse(Word("?"), one.slot.types, owner), this):
+            (owned if one.slot.owner else named)[name] = None
+        for name in index.own_names(NameUse(Word("?"), one.slot.types, owner), this):
             (owned if one.slot.owner else named)[name] = None
     return tuple(owned) or tuple(sorted(named))
 
@@ -164,7 +171,7 @@ def _walked(parts: tuple[Part, ...], before: str, groups: dict[str, int]) -> Ite
                 groups[attribute] = before.count("(") - before.count("(?") - before.count(r"\(") + 1
                 before += f"({_NAME})"
             case Slot():
-                before += r"-?[\w.?]+(?: ?[sm]\b)?"
+                before += r"(?:its )?-?[\w.?]+(?: ?[sm]\b)?"
             case Each(slot):
                 yield _Begun(slot, re.compile(before + rf"(?:{_NAME} ?, ?)*$"), groups.get(slot.owner, 0))
             case Maybe(_, inner, otherwise):
@@ -178,6 +185,8 @@ def _walked(parts: tuple[Part, ...], before: str, groups: dict[str, int]) -> Ite
                 before += re.escape(part if isinstance(part, str) else part.text)
             case Units(_, _, many):
                 before += re.escape(many)
+            case Of():
+                before += " (?:of )?"
             case Aside() | Unsaid():
                 pass
             case _:

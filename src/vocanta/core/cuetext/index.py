@@ -2,18 +2,20 @@
 
 from __future__ import annotations
 
+import dataclasses
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from difflib import get_close_matches
 from typing import Any
 
-from ..phrases.nodes import Word
-from ..phrases.vocabulary import EFFECTS, GRADE, PURSES, SELVES, STATUSES
-from ..project.designs import resolved
+from ..phrases.nodes import Word, nodes_in
+from ..phrases.vocabulary import EFFECTS, FIXED, GRADE, ITS, PURSES, SELVES, STATUSES
+from ..project.designs import as_word, resolved
 from ..project.problems import Problem
 from ..project.records import NOTING, Design, Fact, Kind, Object, Project, Quest
 from ..project.tree import Place, walk
 from .limits import limit_problems
+from .own_values import fixed_sort, is_its, meant, number_problems, numbers_left, open_value, with_numbers
 from .roles import NameUse, name_uses
 
 _UNNAMED = ("cue", "stage", "reply", *NOTING)
@@ -100,9 +102,28 @@ class NameIndex:
             found.add("this")
         return tuple(sorted(found))
 
-    def _owned(self, use: NameUse, this: str) -> tuple[str, ...]:
+    def own_names(self, use: NameUse, this: str) -> tuple[str, ...]:
+        """The values of the owner's own that could stand in a slot; one that is not chosen yet fits everywhere."""
+        found = []
+        for name in self.values.get(this, ()):
+            wrong = _use_problem(dataclasses.replace(use, word=Word(ITS + name)), self, this)
+            found += [ITS + name] if wrong is None or wrong.code == "cue_hole" else []
+        return tuple(found)
+
+    def own_numbers(self, this: str) -> tuple[str, ...]:
+        """The values of the owner's own that are numbers, or not chosen yet."""
+        values = self.values.get(this, {})
+        return tuple(ITS + k for k, v in values.items() if str(v).startswith("?") or fixed_sort(v) == FIXED[1])
+
+    def owner_of(self, use: NameUse, this: str) -> str:
+        """Whose state, stage or value a name is."""
         assert use.owner is not None
-        owner = this if use.owner.text == "this" else use.owner.text
+        return this if use.owner.text == "this" else meant(use.owner.text, self.values.get(this, {}))
+
+    def _owned(self, use: NameUse, this: str) -> tuple[str, ...]:
+        owner = self.owner_of(use, this)
+        if owner in ("yes", "no"):
+            return ("no", "yes")
         kind, record = self.things.get(owner, ("", None))
         if kind in ("object", "kind") and use.types == ("button",):
             return self.buttons.get(owner, ())
@@ -152,7 +173,9 @@ def text_problems(tree: Any, index: NameIndex, this: str = "") -> list[Problem]:
 
     `this` is the key of the object or kind that owns the text, empty for any other owner.
     """
-    return use_problems(name_uses(tree), index, this) + limit_problems(tree, this)
+    values = index.values.get(this, {})
+    numbers = number_problems(numbers_left(nodes_in(tree)), values)
+    return use_problems(name_uses(tree), index, this) + numbers + limit_problems(with_numbers(tree, values), this)
 
 
 def use_problems(uses: Iterable[NameUse], index: NameIndex, this: str = "") -> list[Problem]:
@@ -164,7 +187,7 @@ def _use_problem(use: NameUse, index: NameIndex, this: str) -> Problem | None:
     word = use.word
     if word.is_hole or (use.owner is not None and use.owner.is_hole):
         return None
-    if word.text.startswith("its "):
+    if is_its(word.text):
         return _its_problem(use, index, this)
     if use.owner is not None:
         return _owned_problem(use, index, this)
@@ -196,18 +219,23 @@ def _its_problem(use: NameUse, index: NameIndex, this: str) -> Problem | None:
         could = ", ".join(f"its {v}" for v in values) or "no value is declared here"
         return Problem("value_unknown", f"“{name}” is no value of this kind.", f"It can be: {could}.", _place(use.word))
     if str(values[name]).startswith("?"):
-        return Problem(
-            "cue_hole", f"Its {name} is not chosen yet, so this never runs.", f"Choose its {name}.", _place(use.word)
-        )
-    inner = Word(str(values[name]), use.word.span)
+        return open_value(name, _place(use.word))
+    fixed = fixed_sort(values[name]) if use.owner is None else ""
+    if fixed:
+        if fixed in use.types:
+            return None
+        says = f"“its {name}” is {as_word(values[name])}, but {_wanted(use.types)} must stand here."
+        return Problem("name_wrong_type", says, f"Name {_wanted(use.types)}.", _place(use.word))
+    inner = Word(as_word(values[name]), use.word.span)
     return _use_problem(NameUse(inner, use.types, use.owner), index, this)
 
 
 def _owned_problem(use: NameUse, index: NameIndex, this: str) -> Problem | None:
-    assert use.owner is not None
-    owner = this if use.owner.text == "this" else use.owner.text
+    owner = index.owner_of(use, this)
     kind, record = index.things.get(owner, ("", None))
-    if kind == "" or (kind == "fact" and record.type == "number" and _is_number(use.word)):
+    if (kind == "" and (owner not in ("yes", "no"))) and (not _is_number(Word(owner)) or _is_number(use.word)):
+        return None
+    if kind == "fact" and record.type == "number" and _is_number(use.word):
         return None
     could = index.candidates(use, this)
     if use.word.text in could:
@@ -216,9 +244,10 @@ def _owned_problem(use: NameUse, index: NameIndex, this: str) -> Problem | None:
         "stage"
         if kind == "quest" and use.types == ("stage",)
         else {"fact": "value", "quest": "status", "item": "condition", "role": "condition"}.get(
-            kind, "button" if use.types == ("button",) else "state"
+            kind, "button" if use.types == ("button",) else "state" if kind else "value"
         )
     )
+    owner = use.owner.text if kind == "" and use.owner is not None else owner
     near = ", ".join(could) if could else "a number"
     return Problem(
         "value_unknown", f"{owner} has no {what} “{use.word.text}”.", f"It can be: {near}.", _place(use.word)
@@ -230,7 +259,7 @@ def _is_number(word: Word) -> bool:
 
 
 def _wanted(types: Iterable[str]) -> str:
-    return " or ".join(_TYPE_WORDS.get(t, t) for t in types)
+    return " or ".join(_TYPE_WORDS.get(t, t) for t in types if t not in FIXED)
 
 
 def _place(word: Word) -> str:

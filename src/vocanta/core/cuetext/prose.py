@@ -10,9 +10,23 @@ from dataclasses import asdict, dataclass
 from typing import Any, assert_never
 
 from ..phrases import nodes as n
-from ..phrases.declaring import Aside, Both, Each, How, Slot, Sort, Units, Unsaid, how_words, shown_parts, value_of
+from ..phrases.declaring import (
+    Aside,
+    Both,
+    Each,
+    How,
+    Of,
+    Slot,
+    Sort,
+    Units,
+    Unsaid,
+    how_words,
+    of_words,
+    shown_parts,
+    value_of,
+)
 from ..phrases.language import phrase_of
-from ..phrases.vocabulary import PURSES, SOMEBODY
+from ..phrases.vocabulary import ITS, PURSES, SOMEBODY
 from ..project.english import plural, singular
 
 Naming = Callable[[str, str], str]
@@ -95,6 +109,9 @@ class _Prose:
         self._add(shown, "label", word.span, word.text)
 
     def number(self, number: n.Number, sort: Sort) -> None:
+        if number.its:
+            self._add(ITS + number.its, sort, number.span, ITS + number.its)
+            return
         unit = "" if sort == "number" else f" {sort[0]}"
         value = n.HOLE if number.value is None else f"{number.value:g}"
         self._add("…" if number.value is None else value + unit, sort, number.span, value)
@@ -180,7 +197,7 @@ def _phrase(p: _Prose, node: n.Moment | n.Atom | n.HoleNeed | n.Step, slot: str,
     nobody = turned is not None and isinstance(node, n.Around) and node.who.text == SOMEBODY
     led, text = False, ""
     for part in shown_parts(node, phrase.prose or phrase.parts):
-        if isinstance(part, str | Both | How | Units):
+        if isinstance(part, str | Both | How | Units | Of):
             text += _words(node, part, turned is not None and not nobody)
         elif isinstance(part, Aside):
             p.plain(part.prose)
@@ -195,7 +212,7 @@ def _phrase(p: _Prose, node: n.Moment | n.Atom | n.HoleNeed | n.Step, slot: str,
     p.words(text, led, slot, span)
 
 
-def _words(node: Any, part: str | Both | How | Units, turned: bool) -> str:
+def _words(node: Any, part: str | Both | How | Units | Of, turned: bool) -> str:
     """The words of a part in prose, turned round where a *not* stands before the need."""
     match part:
         case str():
@@ -204,6 +221,8 @@ def _words(node: Any, part: str | Both | How | Units, turned: bool) -> str:
             return negated if turned and negated else prose
         case Units(attribute, one, many):
             return one if value_of(node, attribute).value == 1 else many
+        case Of():
+            return of_words(node, part)
         case How():
             words = how_words(node, part)[1]
             if not turned or not words.startswith(" "):
@@ -226,7 +245,7 @@ def _slot(p: _Prose, node: Any, slot: Slot, instead: str = "") -> None:
         case "word":
             owner = n.Word("this") if slot.owner == "this" else value_of(node, slot.owner) if slot.owner else None
             count = value_of(node, slot.many) if slot.many else None
-            many = (count is not None and count.value not in (None, 1)) if slot.many else None
+            many = (count is not None and (bool(count.its) or count.value not in (None, 1))) if slot.many else None
             p.word(value, owner.text if owner is not None else "", many=many, instead=instead)
         case "label":
             p.label(value)

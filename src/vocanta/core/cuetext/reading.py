@@ -12,7 +12,7 @@ from lark import Lark, Token, Transformer, UnexpectedCharacters, UnexpectedEOF, 
 from ..phrases import nodes as n
 from ..phrases.declaring import Phrase
 from ..phrases.language import by_rule
-from ..phrases.vocabulary import PLAYER
+from ..phrases.vocabulary import ITS, PLAYER
 from ..project.problems import Problem, ProjectError
 
 _LONGEST_LIST = 30
@@ -178,7 +178,7 @@ def _attribute(part: Any) -> Any:
         return part
     if part.type == "NUMBER":
         return n.Number(float(part), _leaf(part))
-    return n.Word(str(part), _leaf(part)) if part.type == "NAME" else _spaced(part)
+    return n.Word(_spaced(part), _leaf(part)) if part.type in ("NAME", "ITS") else _spaced(part)
 
 
 class _Builder(Transformer[Token, Any]):
@@ -212,14 +212,16 @@ class _Builder(Transformer[Token, Any]):
     def name(self, meta: Any, parts: list[Token]) -> n.Word:
         return n.Word(_spaced(parts[0]), _leaf(parts[0]))
 
-    word = label = name
+    word = label = named = name
 
     @v_args(meta=True)
     def number(self, meta: Any, parts: list[Token]) -> n.Number:
+        if parts[0].type == "ITS":
+            return n.Number(None, _leaf(parts[0]), _spaced(parts[0]).removeprefix(ITS))
         value = None if parts[0] == n.HOLE else float(str(parts[0]).rstrip("sm").strip())
         return n.Number(value, _leaf(parts[0]))
 
-    seconds = metres = number
+    its = its_of = seconds = metres = number
 
     @v_args(meta=True)
     def string(self, meta: Any, parts: list[Token]) -> n.Text:

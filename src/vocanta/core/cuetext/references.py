@@ -13,6 +13,7 @@ from ..phrases.vocabulary import CONDITIONS, EFFECTS, GRADE, PURSES, SELVES, STA
 from ..project.names import KEY
 from ..project.records import NOTING
 from ..project.tree import plain
+from .own_values import is_its
 from .reading import CueTextError, read_cue, read_needs, read_steps
 from .roles import name_uses
 
@@ -254,13 +255,7 @@ def _in_text(record_type: str, field: str, text: str) -> Iterator[Reference]:
         return
     for use in name_uses(tree):
         word = use.word
-        fixed = (
-            word.is_hole
-            or word.text in SELVES
-            or word.text in PURSES
-            or word.text == GRADE
-            or word.text.startswith("its ")
-        )
+        fixed = word.is_hole or word.text in SELVES or word.text in PURSES or word.text == GRADE or is_its(word.text)
         if (
             fixed
             or "control" in use.types

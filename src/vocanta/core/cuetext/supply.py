@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
@@ -11,6 +10,7 @@ from ..phrases import nodes as n
 from ..project.designs import resolved
 from ..project.records import Objective, Project
 from ..project.tree import own_data, walk
+from .own_values import Values, is_its, meant
 from .reading import CueTextError
 from .references import reader_of, text_fields
 from .roles import name_uses
@@ -38,9 +38,6 @@ def supply_of(project: Project) -> dict[str, Supply]:
     return {key: Supply(given[key], asked[key]) for key in sorted(given.keys() | asked.keys())}
 
 
-Values = Mapping[str, str | float | bool]
-
-
 def _values(project: Project) -> dict[str, tuple[Values, ...]]:
     """For each object its values; for each kind those of every object placed from it, else its own."""
     kinds = {k.key: k for k in project.kinds}
@@ -65,11 +62,11 @@ def _count(
     except CueTextError:
         return
     uses = [use for use in name_uses(tree) if use.supply]
-    named = any(use.word.text.startswith("its ") for use in uses)
+    named = any(is_its(use.word.text) for use in uses)
     for mine in values if named else values[:1]:
         given.update(_key(use.word, mine) for use in uses if use.supply == "given")
         asked.update(_key(use.word, mine) for use in uses if use.supply == "asked")
 
 
 def _key(word: n.Word, values: Values) -> str:
-    return str(values.get(word.text[4:], "?")) if word.text.startswith("its ") else word.text
+    return meant(word.text, values) or n.HOLE

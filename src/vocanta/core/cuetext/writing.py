@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import lru_cache
 from typing import Any, assert_never
 
@@ -11,16 +12,19 @@ from ..phrases.declaring import (
     Both,
     Each,
     How,
+    Of,
     Plain,
     Slot,
     Sort,
     Units,
     Unsaid,
     how_words,
+    of_words,
     shown_parts,
     value_of,
 )
 from ..phrases.language import phrase_of
+from ..phrases.vocabulary import ITS
 
 
 def write_cue(cue: n.CueTree) -> str:
@@ -97,6 +101,8 @@ def _part(node: Any, part: Plain) -> str:
             return ", ".join(word.text for word in value_of(node, slot.attribute))
         case Units(_, _, many):
             return many
+        case Of():
+            return of_words(node, part)
         case Aside() | Unsaid():
             return ""
         case _:
@@ -110,11 +116,17 @@ def _slot(value: Any, sort: Sort) -> str:
         case "wording":
             return quoted(value.value)
         case "number":
-            return n.HOLE if value.value is None else str(int(value.value))
+            return _number(value, lambda number: str(int(number)))
         case "seconds" | "metres":
-            return n.HOLE if value.value is None else f"{value.value:g} {sort[0]}"
+            return _number(value, lambda number: f"{number:g} {sort[0]}")
         case _:
             assert_never(sort)
+
+
+def _number(number: n.Number, written: Callable[[float], str]) -> str:
+    if number.its:
+        return ITS + number.its
+    return n.HOLE if number.value is None else written(number.value)
 
 
 def quoted(value: str | None) -> str:

@@ -7,11 +7,12 @@ from collections.abc import Callable, Iterable
 from functools import cached_property
 from typing import Any, assert_never
 
+from ..cuetext.own_values import is_its, meant
 from ..cuetext.prose import prose_of_needs, prose_of_steps
 from ..cuetext.reading import CueTextError, read_needs, read_steps
 from ..cuetext.writing import write_need
 from ..phrases import nodes as n
-from ..phrases.vocabulary import GRADE, STATUSES
+from ..phrases.vocabulary import GRADE, ITS, STATUSES
 from ..progress.columns import Column, What
 from ..progress.layout import LEAVING, OUTCOMES, Layout, lay_out
 from ..progress.placed import COPY_OF
@@ -21,7 +22,7 @@ from ..project.records import Design, Kind, Object, Project
 
 Value = Callable[[What, str], int]
 """Gives the value of a column by what it says and of which key."""
-_PLACEHOLDER = re.compile(r"\{([a-z_]+)(?::([a-z0-9_]+))?\}")
+_PLACEHOLDER = re.compile(r"\{(its [a-z][a-z0-9_]*|[a-z_]+)(?::([a-z0-9_]+))?\}")
 
 
 class Words:
@@ -124,7 +125,8 @@ class Words:
         return bound[0].upper() if bound else control
 
     def filled(self, wording: str, this: str, control: str, value: Value) -> str:
-        """A wording with `{control}`, `{object}` and `{count:item}` filled in; unknown ones stay as they are."""
+        """A wording with `{control}`, `{object}`, `{count:item}` and `{its …}`, a value of the object's, filled in; unknown
+        ones stay as they are."""
 
         def fill(match: re.Match[str]) -> str:
             what, key = match.group(1), match.group(2) or ""
@@ -134,9 +136,17 @@ class Words:
                 return self.key_cap(control)
             if what == "count" and self.layout.find("item", key) is not None:
                 return str(value("item", key))
+            if is_its(what) and not key and (own := self._its(what, this)):
+                return own
             return match.group(0)
 
         return _PLACEHOLDER.sub(fill, wording)
+
+    def _its(self, word: str, this: str) -> str:
+        """A value of an object's own in words: the name of what it names, a number, yes or no; empty for none."""
+        design = self._design(this)
+        own = meant(word, design.values) if design is not None else ""
+        return self.names.get(own, own)
 
     def need(self, text: str, value: Value, this: str = "") -> str:
         """One need in plain words with the value now: `needs 3 dried pods, has 2`."""
@@ -272,6 +282,9 @@ class Words:
                 return "not filled in yet"
             case n.Has(item, count, how):
                 return self._has(self._key(item.text, this), int(count.value or 0) if count else 1, how, value)
+            case n.Is(subject, state) if self._fixed(subject.text, this):
+                asked = self._key(state.text, this)
+                return f"{subject.text} must be {asked}, is {self._its(subject.text, this)}"
             case n.Is(subject, state):
                 owner = self._key(subject.text, this)
                 return f"{self.name(owner)} must be {self.owned(self._key(state.text, this), owner)}"
@@ -303,6 +316,11 @@ class Words:
         this: str,
     ) -> str:
         match need:
+            case n.Holds(fact) if self._fixed(fact.text, this):
+                return f"{fact.text}: no"
+            case n.Compare(subject, how, number) if self._fixed(subject.text, this):
+                own = self._its(subject.text, this)
+                return f"{subject.text} must be {how} {int(number.value or 0)}, is {own}"
             case n.Holds(fact):
                 return f"{self.name(self._key(fact.text, this))}: no"
             case n.Compare(subject, how, number):
@@ -340,9 +358,16 @@ class Words:
 
     def _key(self, word: str, this: str) -> str:
         """The name that a word stands for: *this*, and what a kind leaves to its objects, read for this object."""
-        if word.startswith("its ") and this in self.layout.placed:
-            return str(self.layout.placed[this].design.values.get(word[4:], word))
+        if is_its(word):
+            design = self._design(this)
+            return (meant(word, design.values) if design is not None else "") or word
         return this if word == "this" else word
+
+    def _fixed(self, word: str, this: str) -> bool:
+        """Whether a word is a number, yes or no of an object's own, which nothing changes."""
+        design = self._design(this) if is_its(word) else None
+        value = design.values.get(word.removeprefix(ITS), "") if design is not None else ""
+        return not isinstance(value, str)
 
 
 def first_words(wording: str, most: int = 48) -> str:

@@ -54,6 +54,13 @@ class Units:
 
 
 @dataclass(frozen=True, slots=True)
+class Of:
+    """What stands between an amount and what it is of: *3 coins*, *its gift of coins*."""
+
+    attribute: str
+
+
+@dataclass(frozen=True, slots=True)
 class Unsaid:
     """A number that is not written, as a word of the prose that can be changed like any other.
 
@@ -99,7 +106,7 @@ class Each:
     slot: Slot
 
 
-Plain = str | Both | Aside | How | Slot | Each | Units | Unsaid
+Plain = str | Both | Aside | How | Slot | Each | Units | Of | Unsaid
 Part = Plain | Maybe
 
 
@@ -182,6 +189,11 @@ def shown_parts(node: Any, parts: tuple[Part, ...]) -> Iterator[Plain]:
             yield part
 
 
+def of_words(node: Any, of: Of) -> str:
+    """What stands behind an amount: *of* where the owner has it for itself."""
+    return " of " if value_of(node, of.attribute).its else " "
+
+
 def how_words(node: Any, how: How) -> tuple[str, str]:
     """The text and the prose of words chosen by an attribute; empty for the usual ones."""
     value = str(value_of(node, how.attribute))
@@ -231,6 +243,8 @@ def _bare(parts: tuple[Part, ...]) -> Iterator[str]:
                 yield from _bare(otherwise)
             case Units(_, _, many):
                 yield many
+            case Of():
+                yield " "
             case Aside() | Each() | Unsaid():
                 yield ""
             case _:
@@ -247,6 +261,8 @@ def _texts(part: Part) -> tuple[str, ...]:
             return tuple(text for text, _ in words.values())
         case Units(_, _, many):
             return (many,)
+        case Of():
+            return (" of ",)
         case Slot() | Aside() | Each() | Maybe() | Unsaid():
             return ()
         case _:

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from . import nodes as n
-from .declaring import Both, How, Maybe, Phrase, Slot, Units, Unsaid
+from .declaring import Both, How, Maybe, Of, Phrase, Slot, Units, Unsaid
+from .vocabulary import FIXED
 
 _NUMBER = Slot("number", "number")
 _COUNT = Slot("count", "number")
@@ -36,7 +37,7 @@ NEEDS: tuple[Phrase, ...] = (
         (
             Both("has ", "the player has ", "the player does not have "),
             How("how", AMOUNT, "at least"),
-            Maybe("count", (_COUNT, " "), (Unsaid("number", "1", after=" ", at="item"), Both("", " "))),
+            Maybe("count", (_COUNT, Of("count")), (Unsaid("number", "1", after=" ", at="item"), Both("", " "))),
             Slot("item", types=("item",), supply="asked", many="count"),
         ),
         "The player has so many of an item; at least one where no number stands.",
@@ -46,7 +47,7 @@ NEEDS: tuple[Phrase, ...] = (
         n.Is,
         "is_",
         (
-            Slot("subject", types=("object", "quest", "fact", "item", "role"), supply="asked"),
+            Slot("subject", types=("object", "quest", "fact", "item", "role", *FIXED), supply="asked"),
             Both(" is ", " is ", " is not "),
             _OWNED,
         ),
@@ -57,7 +58,7 @@ NEEDS: tuple[Phrase, ...] = (
     Phrase(
         n.Holds,
         "holds",
-        (Slot("fact", types=("fact", "namedneed"), supply="asked"), Both("", "", " does not hold")),
+        (Slot("fact", types=("fact", "namedneed", FIXED[0]), supply="asked"), Both("", "", " does not hold")),
         "A fact is yes, or the needs under a name hold.",
         "east_wing_dry",
         offers=("?",),
@@ -148,7 +149,11 @@ NEEDS: tuple[Phrase, ...] = (
     Phrase(
         n.Compare,
         "compare",
-        (Slot("subject", types=("fact", "purse", "ability", "grade"), supply="asked"), How("how", COMPARED), _NUMBER),
+        (
+            Slot("subject", types=("fact", "purse", "ability", "grade", FIXED[1]), supply="asked"),
+            How("how", COMPARED),
+            _NUMBER,
+        ),
         "A number fact, money, experience, its level, or the uses left of an ability, compared.",
         "lamps_lit at least 2",
         offers=tuple(f"? {c} ?" for c in n.COMPARISONS),

@@ -66,10 +66,11 @@ class Word:
 
 @dataclass(frozen=True, slots=True)
 class Number:
-    """A number; `value` None is a hole."""
+    """A number; `value` None is a hole, or where `its` names one what the owner's kind leaves to each of its objects."""
 
     value: float | None
     span: Span = field(default=NOWHERE, compare=False)
+    its: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -618,6 +619,7 @@ def is_hole(node: Any) -> bool:
     return (
         isinstance(node, HoleNeed | HoleStep)
         or (isinstance(node, Word) and node.is_hole)
-        or (isinstance(node, Number | Text) and node.value is None)
+        or (isinstance(node, Number) and node.value is None and not node.its)
+        or (isinstance(node, Text) and node.value is None)
         or (isinstance(node, Moment) and node.verb == HOLE)
     )

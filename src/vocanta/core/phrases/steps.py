@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from . import nodes as n
-from .declaring import Both, Each, How, Maybe, Part, Phrase, Slot, Units, Unsaid
+from .declaring import Both, Each, How, Maybe, Of, Part, Phrase, Slot, Units, Unsaid
 
 
 def _amount(attribute: str, item: str) -> Maybe:
     """How many: one, where no number is written."""
     one = Unsaid("number", "1", after=" ", at=item)
-    return Maybe(attribute, (Slot(attribute, "number"), " "), (one, Both("", " ")))
+    return Maybe(attribute, (Slot(attribute, "number"), Of(attribute)), (one, Both("", " ")))
 
 
 _ITEMS = ("item", "purse")
@@ -149,7 +149,7 @@ STEPS: tuple[Phrase, ...] = (
         n.Say,
         "say",
         ("say ", Slot("text", "wording")),
-        "A notice to the player. It may hold {object}, {control} and {count:dried_pods}.",
+        "A notice to the player. It may hold {object}, {control}, {count:dried_pods} and {its gift}, a value of its kind.",
         'say "Not now."',
     ),
     _one(
@@ -229,7 +229,7 @@ STEPS: tuple[Phrase, ...] = (
         (
             "scatter ",
             Slot("count", "number"),
-            " ",
+            Of("count"),
             Slot("what", types=("kind",), many="count"),
             " around ",
             Maybe("around", (Slot("around", types=_BODIES),), (_STOOD,)),

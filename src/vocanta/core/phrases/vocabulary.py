@@ -17,3 +17,7 @@ CONDITIONS = ("yes", "no", "gone", "equipped", "filled")
 """What something can be besides a state or a status."""
 EFFECT_S = 0.8
 """How long an effect is shown, seconds."""
+ITS = "its "
+"""Before the name of a value that a kind leaves to each of its objects."""
+FIXED = ("yes or no", "number")
+"""What a value of a kind can be besides a name: a need may hold it against another value."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 
+from ..cuetext.own_values import is_its
 from ..cuetext.writing import write_need
 from ..phrases.nodes import (
     Chance,
@@ -120,7 +121,7 @@ def conditions_of(building: Building, tops: tuple[Top, ...], meaning: Meaning) -
 def _is_own(node: object) -> bool:
     """Whether a node means something else for each owner: itself, its values, its place, its deliveries, its copies."""
     if isinstance(node, Word):
-        return node.text == "this" or node.text.startswith("its ")
+        return node.text == "this" or is_its(node.text)
     return isinstance(node, Chance | Say | Talk | Show | Later | PutAt | Scatter | Drop)
 
 

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+from ..cuetext.own_values import is_its, meant
 from ..phrases import nodes as n
-from ..phrases.vocabulary import PLAYER
+from ..phrases.vocabulary import ITS, PLAYER
 from .columns import What
 from .guards import NEVER, AnyOf, Guard, Within, among, both, equals
 from .layout import Layout, spot_column
@@ -42,9 +43,12 @@ class Meaning:
         """The key a word stands for: `this` and `its …` are resolved."""
         if word.text == "this":
             return self.this
-        if word.text.startswith("its "):
-            return str(self.layout.placed[self.this].design.values[word.text.removeprefix("its ")])
-        return word.text
+        return meant(word.text, self.layout.placed[self.this].design.values) if self.this else word.text
+
+    def fixed(self, word: n.Word) -> bool | float | None:
+        """The value of the owner's own that a word is, where it is no name: a number, yes or no."""
+        value = self.layout.placed[self.this].design.values[word.text.removeprefix(ITS)] if is_its(word.text) else ""
+        return None if isinstance(value, str) else value
 
     def column(self, what: What, word: n.Word) -> int:
         """The column `what` of the thing a word names."""

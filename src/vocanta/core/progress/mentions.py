@@ -7,9 +7,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, field
+from types import MappingProxyType
 from typing import Any, assert_never
 
 from ..cuetext.analysing import Analysis, Start, analysed
+from ..cuetext.own_values import Values, is_its, meant
 from ..cuetext.reading import CueTextError
 from ..cuetext.writing import write_step
 from ..phrases import nodes as n
@@ -22,6 +24,7 @@ NotedNeed = n.Tally | n.Around | n.Inside | n.Chance | n.Heard | n.Compare
 NotedStep = n.Down | n.Fill | n.Later | n.MovePlayer | n.EndLevel | n.Marking | n.Limit | n.Grant | n.Talk
 Noted = n.Moment | n.PutAt | n.Scatter | n.Drop | n.Set | n.SetNext | n.Remove | n.Swap | NotedNeed | NotedStep
 """The nodes that ask for something."""
+_NO_VALUES: Values = MappingProxyType({})
 
 
 @dataclass
@@ -134,11 +137,13 @@ def _texts(project: Project, placed: dict[str, Placed], kinds: dict[str, Kind]) 
         yield from _object_texts(one, kinds)
     for talk in project.conversations:
         this = talk.talker if talk.talker in placed else ""
+        values = placed[this].design.values if this else _NO_VALUES
         for line in talk.lines:
             place = f"conversation/{talk.key}/line/{line.key}"
-            yield from _plain_texts(line.needs, line.steps, place, this, talk.key)
+            yield from _plain_texts(line.needs, line.steps, place, this, talk.key, values)
             for reply in line.replies:
-                yield from _plain_texts(reply.needs, reply.steps, f"{place}/reply/{reply.key}", this, talk.key)
+                at = f"{place}/reply/{reply.key}"
+                yield from _plain_texts(reply.needs, reply.steps, at, this, talk.key, values)
     for quest in project.quests:
         place = f"quest/{quest.key}"
         yield from _cue_texts(quest.cues, place)
@@ -153,7 +158,7 @@ def _texts(project: Project, placed: dict[str, Placed], kinds: dict[str, Kind]) 
 
 def _object_texts(one: Placed, kinds: dict[str, Kind]) -> Iterator[_Text]:
     for cue, place in cues_of(kinds.get(one.thing.kind), one.thing):
-        yield from _read("cue", cue.text, one.owner, one.thing.key, place)
+        yield from _read("cue", cue.text, one.owner, one.thing.key, place, values=one.design.values)
 
 
 def _cue_texts(cues: tuple[Cue, ...], owner: str) -> Iterator[_Text]:
@@ -161,17 +166,25 @@ def _cue_texts(cues: tuple[Cue, ...], owner: str) -> Iterator[_Text]:
         yield from _read("cue", cue.text, owner, "", f"{owner}/cue/{cue.key}")
 
 
-def _plain_texts(needs: str, steps: str, place: str, this: str, talk: str) -> Iterator[_Text]:
+def _plain_texts(needs: str, steps: str, place: str, this: str, talk: str, values: Values) -> Iterator[_Text]:
     owner = this or "/".join(place.split("/")[:2])
-    yield from _read("needs", needs, owner, this, f"{place}/needs")
-    yield from _read("steps", steps, owner, this, f"{place}/steps", (talk,))
+    yield from _read("needs", needs, owner, this, f"{place}/needs", values=values)
+    yield from _read("steps", steps, owner, this, f"{place}/steps", (talk,), values)
 
 
-def _read(start: Start, text: str, owner: str, this: str, place: str, said_at: tuple[str, ...] = ()) -> Iterator[_Text]:
+def _read(
+    start: Start,
+    text: str,
+    owner: str,
+    this: str,
+    place: str,
+    said_at: tuple[str, ...] = (),
+    values: Values = _NO_VALUES,
+) -> Iterator[_Text]:
     if not text.strip():
         return
     try:
-        read = analysed(start, text, bool(this))
+        read = analysed(start, text, bool(this)).of(values, bool(this))
     except CueTextError:
         return
     if not read.has_hole:
@@ -181,9 +194,7 @@ def _read(start: Start, text: str, owner: str, this: str, place: str, said_at: t
 def _key(word: n.Word, text: _Text, found: Mentions) -> str:
     if word.text == "this":
         return text.this
-    if word.text.startswith("its ") and text.this in found.placed:
-        return str(found.placed[text.this].design.values.get(word.text.removeprefix("its "), ""))
-    return word.text
+    return meant(word.text, found.placed[text.this].design.values) if text.this in found.placed else word.text
 
 
 def _note(found: Mentions, node: Noted, text: _Text, project: Project, kinds: dict[str, Kind]) -> Pool | None:
@@ -342,7 +353,7 @@ def _note_puts(found: Mentions, texts: list[_Text]) -> None:
 
 
 def _may_be_put(found: Mentions, key: str) -> bool:
-    return any(name in (key, "this") or name.startswith("its ") for name in found.named_puts)
+    return any(name in (key, "this") or is_its(name) for name in found.named_puts)
 
 
 def _count(node: n.PutAt | n.Scatter | n.Drop) -> int:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from operator import eq, ge, le, lt
 from typing import assert_never
 
 from ..cuetext.reading import read_needs
@@ -57,6 +59,8 @@ def _atom(need: n.Atom, meaning: Meaning, text: str) -> Guard:
             return _holds(fact, meaning, text)
         case n.Is(subject, value):
             return _is(subject, value, meaning, text)
+        case n.Compare(subject, how, number) if (fixed := meaning.fixed(subject)) is not None:
+            return _standing(_COMPARED[how](fixed, int(number.value or 0)), text)
         case n.Compare(subject, how, number) if subject.text == GRADE:
             return _grade(how, int(number.value or 0), meaning, text)
         case n.Compare(subject, how, number):
@@ -96,8 +100,24 @@ def _relation(
             assert_never(need)
 
 
+_COMPARED: dict[n.Comparison, Callable[[float, float], bool]] = {
+    "at least": ge,
+    "at most": le,
+    "exactly": eq,
+    "fewer than": lt,
+}
+
+
+def _standing(holds: bool, text: str) -> Guard:
+    """What is so, or not, whatever happens."""
+    return All((), text) if holds else AnyOf((), text)
+
+
 def _holds(word: n.Word, meaning: Meaning, text: str) -> Guard:
-    """A yes/no fact, or the needs that stand under a name."""
+    """A yes/no fact, the needs that stand under a name, or a yes/no of the owner's own."""
+    fixed = meaning.fixed(word)
+    if fixed is not None:
+        return _standing(bool(fixed), text)
     named = next((m for m in meaning.layout.project.named_needs if m.key == meaning.key(word)), None)
     if named is None:
         return equals(meaning.column("fact", word), 1, text)
@@ -173,6 +193,8 @@ def _compared(column: int, how: n.Comparison, count: int, meaning: Meaning, text
 
 def _is(subject: n.Word, value: n.Word, meaning: Meaning, text: str) -> Guard:
     key, word, layout = meaning.key(subject), meaning.key(value), meaning.layout
+    if meaning.fixed(subject) is not None:
+        return _standing(key == word, text)
     if key in layout.placed:
         exists = layout.column("exists", key)
         if word == "gone":

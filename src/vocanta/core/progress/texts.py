@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 
 from ..cuetext.analysing import Analysis, Start, analysed
 from ..cuetext.index import NameIndex, text_problems, use_problems
+from ..cuetext.own_values import number_problems
 from ..cuetext.reading import CueTextError, read_needs
 from ..phrases.nodes import CueTree, Holds, Step, Top, has_hole, nodes_in
 from ..project.problems import Problem
@@ -42,7 +43,11 @@ class Texts:
         except CueTextError as error:
             self.problems += [p.at(place) for p in error.problems]
             return None
-        wrong = [*use_problems(read.uses, self.index, self.copies.get(this, this)), *read.limits]
+        owner = self.copies.get(this, this)
+        values = self.index.values.get(owner, {})
+        wrong = [*use_problems(read.uses, self.index, owner), *number_problems(read.left, values)]
+        read = read.of(values, bool(this))
+        wrong += read.limits
         wrong += self._named(read)
         if read.has_hole:
             wrong.append(Problem("cue_hole", "Something is not filled in yet.", "Fill in every “?”."))

@@ -65,6 +65,17 @@ def cues_of(kind: Kind | None, thing: Object) -> list[tuple[Cue, str]]:
     return [(cue, place) for cue, place in cues_in_order(kind, thing) if place not in off]
 
 
+def as_word(value: str | float | bool) -> str:
+    """A value that a kind declares as it would stand in a text: a name, a number, *yes* or *no*.
+
+    >>> as_word(3.0), as_word(True), as_word("oil")
+    ('3', 'yes', 'oil')
+    """
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    return value if isinstance(value, str) else f"{value:.15g}"
+
+
 def with_values(design: dict[str, Any], values: Mapping[str, JsonValue]) -> dict[str, Any]:
     """A design as plain data with values set by path. A path to nothing is left out: its kind has moved on."""
     data = copy.deepcopy(design)

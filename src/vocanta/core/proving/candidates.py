@@ -198,6 +198,8 @@ def _one_more(survey: Survey, item: str) -> Iterator[Mend]:
         for number, step in enumerate(_steps(text.read.tree)):
             if not (isinstance(step, n.Hand) and step.verb == "give" and step.item.text == item):
                 continue
+            if step.count is not None and step.count.its:  # Another number would be every object's of that kind.
+                continue
             now = (step.count.value if step.count else None) or 1
             for more in range(1, MOST_MORE + 1):
 

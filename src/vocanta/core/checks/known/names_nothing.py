@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from difflib import get_close_matches
 
 from ...cuetext.index import use_problems
+from ...cuetext.own_values import number_problems
 from ...cuetext.roles import NameUse
 from ..check import Check
 from ..finding import Found, Mend, Spot, called, quoted
@@ -27,6 +28,13 @@ def find(survey: Survey, text: Text) -> Iterator[Found]:
                 at = Spot(text.record, text.field, use.word.span)
                 yield Found(
                     at, survey.whose(text.record), f"names nothing: {says}", mends, use.word.text, owner=text.owner
+                )
+    for number in text.read.left if text.read is not None else ():
+        for problem in number_problems((number,), survey.index.values.get(text.this, {})):
+            if problem.code not in _OPEN:
+                says = f"names nothing: {_lowered(problem.message)}"
+                yield Found(
+                    Spot(text.record, text.field, number.span), survey.whose(text.record), says, owner=text.owner
                 )
 
 

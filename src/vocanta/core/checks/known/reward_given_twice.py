@@ -53,7 +53,7 @@ def _found(survey: Survey, quest: Quest, text: Text, step: Any) -> Found:
     mends = step_out(text, step, "keep one", "Take the step out; the reward stays.")
     what = "grants" if isinstance(step, n.Grant) else "gives"
     thing = called(step.ability.text if isinstance(step, n.Grant) else step.item.text)
-    number = "" if isinstance(step, n.Grant) or step.count is None else f"{step.count.value:g} "
+    number = "" if isinstance(step, n.Grant) or step.count is None else f"{step.count.value or 0:g} "
     says = f"{what} {number}{thing} as its reward and again by a step"
     at = Spot(text.record, text.field, step.span)
     return Found(

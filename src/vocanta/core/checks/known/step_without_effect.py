@@ -56,7 +56,7 @@ def _key(text: Text, word: n.Word) -> str:
 def _why(text: Text, step: Any, run: tuple[Any, ...], at: int, asked: dict[str, str]) -> str:
     if isinstance(step, n.Add) and step.number.value == 0:
         return "it adds 0"
-    if isinstance(step, n.Change) and step.item == step.into and _count(step.count) == _count(step.gives):
+    if isinstance(step, n.Change) and step.item == step.into and _same(step.count, step.gives):
         return f"it changes {called(step.item.text)} into as many of the same"
     if not isinstance(step, n.Set):
         return ""
@@ -71,8 +71,9 @@ def _why(text: Text, step: Any, run: tuple[Any, ...], at: int, asked: dict[str, 
     return ""
 
 
-def _count(number: n.Number | None) -> float:
-    return 1.0 if number is None else number.value or 0.0
+def _same(number: n.Number | None, other: n.Number | None) -> bool:
+    one = n.Number(1.0)
+    return (number or one) == (other or one)
 
 
 def _after(step: Any, asked: dict[str, str]) -> dict[str, str]:
