@@ -91,6 +91,61 @@ class Alternatives(OnTheDemo):
         self.assertEqual(self.options("\nthen"), [])
 
 
+class Choices(OnTheDemo):
+    """What a slot and a value take is what is offered for it, and nothing else."""
+
+    def asked(self, path, **body):
+        answer = self.client.post(f"{self.base}/{path}", body, content_type="application/json")
+        return answer.json()
+
+    def values(self, this, value):
+        return self.asked("value-options", this=this, value=value)
+
+    def declared(self, **values):
+        """The kind of crates with more values, and a cue that reads them."""
+        kind = self.row("supply_crate")
+        design = {**kind["values"]["design"], "values": {**kind["values"]["design"]["values"], **values}}
+        self.edit({"do": "set", "id": kind["id"], "values": {"design": design}})
+        texts = (
+            "when near\nthen\n  take its amount of copper_key\n  set east_wing_dry to its ok\n  put its thing at this"
+        )
+        self.edit({"do": "add", "type": "cue", "owner": kind["id"], "values": {"text": texts}})
+
+    def test_a_value_is_offered_what_the_cues_take_for_it(self):
+        found = self.values("supply_crate_1", "content")
+        rows = self.client.get(self.base).json()
+        items = {r["key"] for r in rows if r["type"] == "item"}
+        named = {o["value"] for o in found["options"] if o["value"]}
+        self.assertEqual(items | {"money", "experience"}, named)
+        self.assertEqual(["item"], [o["makes"] for o in found["options"] if o["makes"]])
+        self.assertFalse(found["number"] or found["words"])
+
+    def test_a_number_yes_or_no_and_a_kind_each_where_it_is_read_so(self):
+        self.declared(amount="?", ok="?", thing="?", unread="?")
+        amount = self.values("supply_crate_1", "amount")
+        self.assertEqual(([], True, False), (amount["options"], amount["number"], amount["words"]))
+        self.assertEqual(["no", "yes"], sorted(o["value"] for o in self.values("supply_crate_1", "ok")["options"]))
+        things = {o["value"] for o in self.values("supply_crate_1", "thing")["options"]}
+        rows = self.client.get(self.base).json()
+        self.assertEqual({r["key"] for r in rows if r["type"] in ("kind", "object")}, things)
+        self.assertTrue(self.values("supply_crate_1", "unread")["words"])
+
+    def test_what_is_not_there_is_said(self):
+        answer = self.client.post(
+            f"{self.base}/value-options", {"this": "nobody", "value": "x"}, content_type="application/json"
+        )
+        self.assertEqual(404, answer.status_code)
+
+    def test_a_slot_offers_values_of_its_own_and_something_new(self):
+        text = "when used\nthen\n  give copper_key"
+        found = self.asked("options", text=text, at=text.index("copper_key"), this="supply_crate_1")
+        self.assertIn("its content", [o["value"] for o in found])
+        self.assertEqual(["new item"], [o["label"] for o in found if o["makes"]])
+        self.declared(amount=2, ok=True, thing="supply_crate")
+        number = self.asked("options", text=text, at=text.index("copper_key"), this="supply_crate_1", slot="number")
+        self.assertEqual(["its amount"], [o["value"] for o in number])
+
+
 class InVain(OnTheDemo):
     def vain(self, key):
         record = next(r for r in self.rows() if r["key"] == key and r["type"] in ("object", "kind"))

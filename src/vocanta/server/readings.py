@@ -2,21 +2,17 @@
 
 from __future__ import annotations
 
-from collections import Counter
 from typing import Any
 
 from ..core.cuetext.carrying import carried_in_words
-from ..core.cuetext.completing import completed
 from ..core.cuetext.index import text_problems
 from ..core.cuetext.presses import in_vain
 from ..core.cuetext.prose import Token, inserts_of_cue, prose_of_cue, prose_of_needs, prose_of_steps
 from ..core.cuetext.reading import CueTextError, read_cue
 from ..core.cuetext.references import reader_of, text_fields
-from ..core.cuetext.roles import name_uses
 from ..core.engine.questing import offer_card, rewards_of
 from ..core.engine.wording import Value
 from ..core.phrases import nodes as n
-from ..core.phrases.language import begins
 from ..core.phrases.vocabulary import STATUSES
 from ..core.progress.as_if import AsIf, as_if
 from ..core.progress.columns import What
@@ -40,7 +36,6 @@ from .rows import values_of
 from .shapes import (
     AssumedShape,
     CarriedShape,
-    CompletionShape,
     InsertShape,
     InVainShape,
     LevelReading,
@@ -48,14 +43,12 @@ from .shapes import (
     LiveObject,
     LivePromptShape,
     LiveReading,
-    OptionShape,
     OverlapShape,
     PageReading,
     QuestReading,
     RunReading,
     StageReading,
     StatusReading,
-    TextAsked,
     TextReading,
     ThreadReading,
     TokenShape,
@@ -121,51 +114,6 @@ def _draft_problems(here: Compiled, draft: str, this: str) -> list[Problem]:
 
 def _shaped(problems: list[Problem]) -> list[ProblemData]:
     return [p.as_dict() for p in problems]
-
-
-def completion(here: Compiled, asked: TextAsked) -> CompletionShape:
-    """What could stand at the cursor."""
-    found = completed(asked.text, min(max(asked.at, 0), len(asked.text)), asked.start, here.index, asked.this)
-    return CompletionShape(found.start, [OptionShape(o, here.index.shown(o)) for o in found.options])
-
-
-def options_at(here: Compiled, asked: TextAsked) -> list[OptionShape]:
-    """The alternatives for the word at a place of a readable text: names of the right type, or other phrases."""
-    reader = {
-        "cue": reader_of("cue", "text"),
-        "needs": reader_of("line", "needs"),
-        "steps": reader_of("line", "steps"),
-    }[asked.start]
-    assert reader is not None
-    tree = reader(asked.text)
-    for use in name_uses(tree):
-        if use.word.span[0] == asked.at:
-            names = here.index.candidates(use, asked.this)
-            owner = use.owner.text if use.owner else ""
-            labels = {k: _shown(here, k, asked.this if owner == "this" else owner) for k in names}
-            return _told_apart(here, labels)
-    return [OptionShape(t, t.replace("?", "…")) for t in _phrases_at(tree, asked.at)]
-
-
-def _told_apart(here: Compiled, labels: dict[str, str]) -> list[OptionShape]:
-    """Names with what they are called; things of one name say what they are."""
-    count = Counter(labels.values())
-    return [
-        OptionShape(k, label if count[label] == 1 else f"{label}, {here.index.sort_of(k)}")
-        for k, label in labels.items()
-    ]
-
-
-def _phrases_at(tree: Any, at: int) -> tuple[str, ...]:
-    for node in n.nodes_in(tree):
-        if getattr(node, "span", None) and node.span[0] == at:
-            if isinstance(node, n.Moment):
-                return begins("moment")
-            if isinstance(node, n.Need):
-                return begins("need")
-            if isinstance(node, n.Step):
-                return begins("step")
-    return ()
 
 
 # --- pages

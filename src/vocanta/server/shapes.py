@@ -145,6 +145,15 @@ class TextAsked:
     at: int = 0
     start: Literal["cue", "needs", "steps"] = "cue"
     this: str = ""
+    slot: Literal["", "number"] = ""
+
+
+@dataclass(frozen=True)
+class ValueAsked:
+    """A value by its name, of an object or a kind by its key."""
+
+    this: Annotated[str, Field(max_length=80)]
+    value: Annotated[str, Field(max_length=80)]
 
 
 @dataclass(frozen=True)
@@ -307,6 +316,22 @@ class OptionShape:
 
     value: str
     label: str
+
+
+@dataclass(frozen=True)
+class ChoiceShape(OptionShape):
+    """An alternative that may also be to make a record: of what type, empty for none; its value is named first."""
+
+    makes: str = ""
+
+
+@dataclass(frozen=True)
+class ValueOptions:
+    """What a value can be: names, yes, no, something new; besides them a `number`, or `words` of any sort."""
+
+    options: list[ChoiceShape]
+    number: bool
+    words: bool
 
 
 @dataclass(frozen=True)
@@ -637,6 +662,7 @@ SHAPES: tuple[type, ...] = (
     TabAsked,
     NameAsked,
     TextAsked,
+    ValueAsked,
     RearrangeAsked,
     RearrangedShape,
     ProblemBody,
@@ -649,6 +675,8 @@ SHAPES: tuple[type, ...] = (
     TextReading,
     CompletionShape,
     OptionShape,
+    ChoiceShape,
+    ValueOptions,
     QuestReading,
     ThreadReading,
     CardReading,

@@ -62,6 +62,7 @@ urlpatterns = [
     path("api/projects/<int:project>/proof/<slug:of>/<slug:what>", proof_views.ProofWay.as_view()),
     path("api/projects/<int:project>/complete", views.Complete.as_view()),
     path("api/projects/<int:project>/options", views.Options.as_view()),
+    path("api/projects/<int:project>/value-options", views.ValueOptions.as_view()),
     path("api/rearrange", views.Rearrange.as_view()),
     re_path(r"^(?!api/|static/|ws/).*$", views.front_page),
 ]

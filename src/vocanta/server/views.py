@@ -26,6 +26,7 @@ from ..core.project.starters import ALSO, STARTERS
 from ..core.space.measuring import measured
 from . import (
     bulk,
+    choices,
     duplicating,
     edits,
     flows,
@@ -599,21 +600,33 @@ class Complete(APIView):
     def post(self, request: Request, project: int) -> Response:
         """What could stand at the cursor."""
         here = compiled_project(listing.found_project(project))
-        return Response(shapes.dumped(readings.completion(here, shapes.read_body(request.data, shapes.TextAsked))))
+        return Response(shapes.dumped(choices.completion(here, shapes.read_body(request.data, shapes.TextAsked))))
 
 
 class Options(APIView):
     """Alternatives for a word of a text."""
 
     @extend_schema(
-        operation_id="options", request=asks(shapes.TextAsked), responses=answers(shapes.OptionShape, many=True)
+        operation_id="options", request=asks(shapes.TextAsked), responses=answers(shapes.ChoiceShape, many=True)
     )
     def post(self, request: Request, project: int) -> Response:
         """What else the word at a place could be."""
         here = compiled_project(listing.found_project(project))
         return Response(
-            [shapes.dumped(o) for o in readings.options_at(here, shapes.read_body(request.data, shapes.TextAsked))]
+            [shapes.dumped(o) for o in choices.options_at(here, shapes.read_body(request.data, shapes.TextAsked))]
         )
+
+
+class ValueOptions(APIView):
+    """What a value of an object or a kind can be."""
+
+    @extend_schema(
+        operation_id="value_options", request=asks(shapes.ValueAsked), responses=answers(shapes.ValueOptions)
+    )
+    def post(self, request: Request, project: int) -> Response:
+        """What fits wherever the cues read it, what can be made for it there, and whether it can be a number or words."""
+        here = compiled_project(listing.found_project(project))
+        return Response(shapes.dumped(choices.value_options(here, shapes.read_body(request.data, shapes.ValueAsked))))
 
 
 class Rearrange(APIView):

@@ -847,6 +847,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/value-options": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What fits wherever the cues read it, what can be made for it there, and whether it can be a number or words. */
+        post: operations["value_options"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/walks": {
         parameters: {
             query?: never;
@@ -1282,6 +1299,22 @@ export interface components {
              * @default
              */
             this: string;
+            /**
+             * Slot
+             * @default
+             * @enum {string}
+             */
+            slot: "" | "number";
+        };
+        /**
+         * ValueAsked
+         * @description A value by its name, of an object or a kind by its key.
+         */
+        ValueAsked: {
+            /** This */
+            this: string;
+            /** Value */
+            value: string;
         };
         /**
          * RearrangeAsked
@@ -1539,6 +1572,33 @@ export interface components {
             start: number;
             /** Options */
             options: components["schemas"]["OptionShape"][];
+        };
+        /**
+         * ChoiceShape
+         * @description An alternative that may also be to make a record: of what type, empty for none; its value is named first.
+         */
+        ChoiceShape: {
+            /** Value */
+            value: string;
+            /** Label */
+            label: string;
+            /**
+             * Makes
+             * @default
+             */
+            makes: string;
+        };
+        /**
+         * ValueOptions
+         * @description What a value can be: names, yes, no, something new; besides them a `number`, or `words` of any sort.
+         */
+        ValueOptions: {
+            /** Options */
+            options: components["schemas"]["ChoiceShape"][];
+            /** Number */
+            number: boolean;
+            /** Words */
+            words: boolean;
         };
         /**
          * OfferShown
@@ -8682,7 +8742,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["OptionShape"][];
+                    "application/json": components["schemas"]["ChoiceShape"][];
                 };
             };
             /** @description The request cannot be read. */
@@ -11164,6 +11224,130 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EditDone"];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description The request came from a page of another address. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Something else stands in the way; both sides are told. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description It was changed since; both sides are told. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description That is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Send it as JSON. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description It makes no sense as it is; every problem is told. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description It does not say which version it is based on. */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description A fault of the program; its number stands in the log. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    value_options: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ValueAsked"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValueOptions"];
                 };
             };
             /** @description The request cannot be read. */

@@ -1,3 +1,4 @@
+import { asKey } from '@/parts/cueNames'
 import { asChoices, type Choice } from '@/parts/choices'
 import type { Fields } from '@/parts/fields'
 import { ICON_NAMES } from '@/theme/icons'
@@ -15,7 +16,7 @@ export const ITEM: Fields = {
   slot: {
     label: 'slot, empty for no gear',
     said: (v) => (v ? `gear for the ${String(v).replaceAll('_', ' ')}` : 'no gear'),
-    kept: (typed) => typed.trim().toLowerCase().replace(/[^a-z0-9]+/g, '_'),
+    kept: asKey,
   },
   icon: { label: 'icon', choices: () => asChoices(ICON_NAMES) },
   text: { label: 'text', long: true, said: (v) => String(v) || 'it holds no text' },

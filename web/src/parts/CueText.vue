@@ -23,7 +23,7 @@ async function complete(): Promise<void> {
   const found = answered<Schemas['CompletionShape']>(
     await api.POST('/api/projects/{project}/complete', {
       params: { path: { project: book.project } },
-      body: { text: draft.value, at, start: props.start, this: props.self },
+      body: { text: draft.value, at, start: props.start, this: props.self, slot: '' },
     }),
   )
   if (mine !== latest) return

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, onUnmounted, ref, useId, watch } from 'vue'
 import { useAmiss } from './amiss'
-import { fitting, toldApart, type Choice } from './choices'
+import { fitting, toldApart, typedOut, type Choice } from './choices'
 import { follow, swallowClick } from './dragging'
 import ForWhom from './ForWhom.vue'
 import { useOwnValues } from './own'
@@ -20,10 +20,17 @@ const props = defineProps<{
   max?: number
   step?: number
   path?: string
+  /** What can be typed besides the choices. */
+  free?: 'number' | 'words'
   /** What a finding says of it. */
   amiss?: string
 }>()
-const emit = defineEmits<{ change: [value: string]; live: [value: string]; entered: [] }>()
+const emit = defineEmits<{
+  change: [value: string]
+  live: [value: string]
+  entered: []
+  make: [sort: string, name: string]
+}>()
 
 const open = ref(false)
 const draft = ref('')
@@ -41,7 +48,13 @@ const own = computed(() => (props.path && owns ? owns.value.covering(props.path)
 const findingsHere = useAmiss()
 const troubled = computed(() => props.amiss || (props.path && findingsHere ? findingsHere.value(props.path) : ''))
 const ofKind = computed(() => (own.value && owns ? owns.value.ofKind(own.value) : ''))
-const fits = computed(() => fitting(found.value, draft.value))
+/** The sort of what is being named to be made, empty while one is chosen. */
+const naming = ref('')
+const fits = computed(() => {
+  if (naming.value) return []
+  const fit = fitting(found.value, draft.value)
+  return fit.some((c) => c.value === draft.value.trim()) ? fit : [...typedOut(draft.value, props.free), ...fit]
+})
 /** So many are written out at first; the rest follow on asking. */
 const AT_FIRST = 60
 const all = ref(false)
@@ -74,9 +87,11 @@ async function begin(): Promise<void> {
   draft.value = props.kind === 'choice' ? '' : was
   active.value = 0
   all.value = false
+  naming.value = ''
+  found.value = []
   open.value = true
-  if (props.kind === 'choice')
-    found.value = toldApart(typeof props.choices === 'function' ? await props.choices() : (props.choices ?? []))
+  const offered = typeof props.choices === 'function' ? await props.choices() : (props.choices ?? [])
+  found.value = toldApart(offered)
   await nextTick()
   field.value?.focus()
   field.value?.select()
@@ -87,8 +102,21 @@ function keep(value = draft.value): void {
   if (value !== was) seen.as(since, () => emit('change', value))
 }
 function pick(choice: Choice | undefined): void {
+  if (choice?.makes) return make(choice.makes)
   open.value = false
   if (choice) emit('change', choice.value)
+  void nextTick(() => word.value?.focus())
+}
+/** Makes what was named; what has no name yet is asked for one. */
+function make(sort: string): void {
+  const name = draft.value.trim()
+  if (!name) {
+    naming.value = sort
+    void nextTick(() => field.value?.focus())
+    return
+  }
+  open.value = false
+  emit('make', sort, name)
   void nextTick(() => word.value?.focus())
 }
 function restore(): void {
@@ -108,6 +136,7 @@ function settle(how: 'back' | 'push'): void {
   void nextTick(() => word.value?.focus())
 }
 function nudge(sign: number): void {
+  if (isNaN(Number(draft.value))) return
   const by = (props.step ?? 0.1) * sign
   const next = Math.min(Math.max(Number(draft.value) + by, props.min ?? -Infinity), props.max ?? Infinity)
   draft.value = String(Math.round(next * 1000) / 1000)
@@ -118,7 +147,8 @@ function onKey(event: KeyboardEvent): void {
   if (event.key === 'Enter' && event.ctrlKey) return leave()
   if (event.key === 'Enter' && !(props.kind === 'long' && event.shiftKey)) {
     return stop(event, () => {
-      if (props.kind === 'choice') pick(shown.value[active.value])
+      if (naming.value) make(naming.value)
+      else if (props.kind === 'choice') pick(shown.value[active.value])
       else {
         keep()
         emit('entered')
@@ -144,7 +174,7 @@ function stop(event: KeyboardEvent, then: () => void): void {
 }
 /** Dragging a number sideways changes it; the plan follows live. */
 function dragStart(event: PointerEvent): void {
-  if (props.kind !== 'number' || open.value) return
+  if (props.kind !== 'number' || open.value || isNaN(Number(props.value))) return
   const from = event.clientX
   const begun = Number(props.value)
   let moved = false
@@ -226,7 +256,7 @@ defineExpose({ begin })
         aria-expanded="true"
         :aria-controls="list"
         :aria-activedescendant="shown.length ? `${list}-${active}` : undefined"
-        placeholder="type, or point at it"
+        :placeholder="naming ? `name of the new ${naming}` : free === 'number' ? 'a number' : 'type, or point at it'"
         @keydown="onKey"
         @blur="leave"
         @input="active = 0"
@@ -235,7 +265,7 @@ defineExpose({ begin })
         <button
           v-for="(choice, i) in shown"
           :id="`${list}-${i}`"
-          :key="choice.value"
+          :key="choice.value + (choice.makes ?? '')"
           role="option"
           tabindex="-1"
           :aria-selected="i === active"
@@ -245,9 +275,22 @@ defineExpose({ begin })
           {{ choice.label }}
         </button>
         <button v-if="rest" class="link" tabindex="-1" @pointerdown.prevent="all = true">and {{ rest }} more</button>
-        <span v-if="!shown.length" class="quiet">nothing fits</span>
+        <span v-if="naming" class="quiet">Enter makes it</span>
+        <span v-else-if="!shown.length && !(free && !draft)" class="quiet">nothing fits</span>
       </span>
     </span>
+    <span v-if="open && kind === 'number' && found.length" class="own-line"
+      >or
+      <button
+        v-for="choice in found"
+        :key="choice.value"
+        class="link"
+        tabindex="-1"
+        @pointerdown.prevent="pick(choice)"
+      >
+        {{ choice.label }}
+      </button></span
+    >
     <span v-if="open && path && !own && owns?.alike" class="own-line" @focusout="leave"><ForWhom /></span>
     <span v-if="own && open && ofKind" class="own-line" @focusout="leave"
       >its own; the kind has {{ ofKind }}

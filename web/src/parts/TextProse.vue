@@ -10,6 +10,7 @@ import { useFindings } from '@/stores/findings'
 import type { Choice } from './choices'
 import CueText from './CueText.vue'
 import EditWord from './EditWord.vue'
+import { asKey } from './cueNames'
 import { useMovingPieces, type Run } from './moving'
 import { textChange, type TextPlace } from './pieces'
 import PieceActions from './PieceActions.vue'
@@ -121,28 +122,28 @@ function replaced(token: Schemas['TokenShape'], value: string): string {
       : token.slot === 'wording'
         ? `"${value.replaceAll('\\', '\\\\').replaceAll('"', '\\"').replaceAll('\n', '\\n')}"`
         : token.slot === 'seconds'
-          ? `${value} s`
+          ? measured(value, 's')
           : token.slot === 'metres'
-            ? `${value} m`
+            ? measured(value, 'm')
             : value
   return base.value.slice(0, token.start) + token.before + quoted + token.after + base.value.slice(token.end)
 }
 /** A name of the owner's own making, as it is written in a cue. */
-const asLabel = (typed: string): string =>
-  typed
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, '_')
-    .replace(/^[^a-z]+|_+$/g, '') || '?'
+const asLabel = (typed: string): string => asKey(typed) || '?'
+/** A number with its unit; a value of the owner's own brings none. */
+const measured = (value: string, unit: string): string => (value.startsWith('its ') ? value : `${value} ${unit}`)
 function kindOf(slot: string): 'text' | 'number' | 'choice' | 'long' {
   if (['number', 'seconds', 'metres'].includes(slot)) return 'number'
   if (slot === 'label') return 'text'
   return slot === 'wording' ? 'long' : 'choice'
 }
 async function optionsFor(token: Schemas['TokenShape']): Promise<Choice[]> {
+  if (['label', 'wording'].includes(token.slot)) return []
+  const slot = kindOf(token.slot) === 'number' ? 'number' : ''
   const found = answered<Schemas['OptionShape'][]>(
     await api.POST('/api/projects/{project}/options', {
       params: { path: { project: book.project } },
-      body: { text: base.value, at: token.start, start: props.start, this: props.self },
+      body: { text: base.value, at: token.start, start: props.start, this: props.self, slot },
     }),
   )
   return found
@@ -167,6 +168,25 @@ async function change(token: Schemas['TokenShape'], value: string): Promise<void
   const text = replaced(now, value)
   const more = value.includes('?') || (token.text.trim() === '…' && HOLE.test(text))
   book.asSeenAt(looked, () => void save(text, more))
+}
+/** Makes what was named, and names it in the word's place: one edit. */
+async function makeFor(token: Schemas['TokenShape'], sort: string, name: string): Promise<void> {
+  const at = tokens.value.indexOf(token)
+  const now = (await fresh()) ? tokens.value[at] : undefined
+  if (now?.slot !== token.slot || now.text !== token.text) {
+    wrong.value = [MOVED_ON]
+    return
+  }
+  const key = book.freeKey(asKey(name) || sort)
+  const text = replaced(now, key)
+  const values = { ...book.rows.get(props.record)?.values }
+  const made = { do: 'add', type: sort, key, values: { name } } as Partial<ChangeAsked>
+  try {
+    await book.edit([made, textChange(place.value, { [props.field]: text }, values)], `Added the ${sort} ${name}`)
+    if (HOLE.test(text)) await focusHole()
+  } catch (error) {
+    wrong.value = problemsOf(error)
+  }
 }
 async function add(what: string): Promise<void> {
   if (!(await fresh())) return
@@ -277,6 +297,7 @@ defineExpose({ type: () => (typing.value = true), focusHole })
               :min="token.slot === 'metres' ? -100 : 0"
               :amiss="amiss(token)"
               @change="(v) => void change(token, v)"
+              @make="(sort, name) => void makeFor(token, sort, name)"
               ><template v-if="['need', 'step'].includes(token.slot)" #more="{ close }"
                 ><PieceActions
                   :what="token.slot"

@@ -1,6 +1,8 @@
 export interface Choice {
   value: string
   label: string
+  /** The type of what is made by choosing it, under the name that was typed. */
+  makes?: string
 }
 
 /**
@@ -10,12 +12,22 @@ export interface Choice {
 export function fitting(choices: Choice[], typed: string): Choice[] {
   const wanted = typed.trim().toLowerCase()
   if (!wanted) return choices
-  const spoken = choices.map((choice) => ({ choice, text: choice.label.toLowerCase() }))
+  const made = choices.filter((c) => c.makes)
+  const spoken = choices.filter((c) => !c.makes).map((choice) => ({ choice, text: choice.label.toLowerCase() }))
   const begins = spoken.filter((c) => c.text.startsWith(wanted))
   const holds = spoken.filter(
     (c) => !c.text.startsWith(wanted) && (c.text.includes(wanted) || c.choice.value.startsWith(wanted)),
   )
-  return [...begins, ...holds].map((c) => c.choice)
+  const found = [...begins, ...holds].map((c) => c.choice)
+  const named = found.some((c) => c.label.toLowerCase() === wanted)
+  return [...found, ...(named ? [] : made.map((c) => ({ ...c, label: `${c.label} “${typed.trim()}”` })))]
+}
+
+/** What was typed as a choice of its own where a number, or words of any sort, can stand. */
+export function typedOut(typed: string, free: 'number' | 'words' | undefined): Choice[] {
+  const text = typed.trim()
+  if (!text || !free || (free === 'number' && !/^-?\d+([.,]\d+)?$/.test(text))) return []
+  return [{ value: text.replace(/^(-?\d+),(\d+)$/, '$1.$2'), label: text }]
 }
 
 /** The same choices; those that look alike with their names in cues, so that they can be told apart. */

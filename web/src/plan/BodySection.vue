@@ -1,6 +1,9 @@
 <script setup lang="ts">
 import { useStorage } from '@vueuse/core'
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
+import { answered, api, type ChangeAsked, type Schemas } from '@/api/client'
+import { asKey } from '@/parts/cueNames'
+import type { Choice } from '@/parts/choices'
 import EditWord from '@/parts/EditWord.vue'
 import type { SentencePart } from '@/parts/fields'
 import SectionHead from '@/parts/SectionHead.vue'
@@ -58,25 +61,44 @@ function addStop(): void {
   const begun = round.length ? round : [last]
   emit('row', { round: [...begun, [Number(last[0]) + 1.5, Number(last[1])]] })
 }
-/** What a value can stand for by name: cues say *its content*, and it is an item, a kind or an object there. */
-const things = computed(() => {
-  const found = [...book.of('item'), ...book.of('kind'), ...book.of('object'), ...book.of('sound')]
-  return found.map((r) => ({ value: r.key, label: r.values.name }))
-})
-const named = computed(() => new Set(things.value.map((t) => t.value)))
-const isName = (value: unknown): boolean => String(value).startsWith('?') || named.value.has(String(value))
+/** What each value can be, by the cues that read it, as it was asked for last. */
+const asked = ref<Record<string, Schemas['ValueOptions']>>({})
+const keyOf = computed(() => props.one.row?.key ?? props.one.kind?.key ?? '')
+async function offered(value: string): Promise<Choice[]> {
+  const found = answered<Schemas['ValueOptions']>(
+    await api.POST('/api/projects/{project}/value-options', {
+      params: { path: { project: book.project } },
+      body: { this: keyOf.value, value },
+    }),
+  )
+  asked.value = { ...asked.value, [value]: found }
+  return found.options
+}
+function freeOf(value: string): 'number' | 'words' | undefined {
+  const found = asked.value[value]
+  return found?.words ? 'words' : found?.number ? 'number' : undefined
+}
 function valueText(value: unknown): string {
-  return String(value).startsWith('?') ? '…' : isName(value) ? book.name(String(value)) : String(value)
+  if (typeof value === 'boolean') return value ? 'yes' : 'no'
+  const text = String(value)
+  return text.startsWith('?') ? '…' : typeof value === 'string' && book.named(text) ? book.name(text) : text
+}
+/** A value as it is kept: a number where it is one, yes and no as such, else a name or words. */
+function putValue(key: string, typed: string): void {
+  const value = typed === 'yes' ? true : typed === 'no' ? false : /^-?\d+(\.\d+)?$/.test(typed) ? Number(typed) : typed
+  emit('own', `values.${key}`, value)
+}
+/** Makes what was named, and has it for a value from then on. */
+async function makeFor(value: string, sort: string, name: string): Promise<void> {
+  const key = book.freeKey(asKey(name) || sort)
+  const made = { do: 'add', type: sort, key, values: { name } } as Partial<ChangeAsked>
+  if (await quietly(book.edit([made], `Added the ${sort} ${name}`))) emit('own', `values.${value}`, key)
 }
 /** A value that the kind declares from now on; every object of it can have its own. */
 function addValue(name: string): void {
   const kind = props.one.kind
-  const key = name
-    .trim()
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, '_')
-    .replace(/^_+|_+$/g, '')
-  if (!kind || !/^[a-z]/.test(key)) return
+  const key = asKey(name)
+  if (!kind || !key) return
   const declared = { ...kind.values.design, values: { ...kind.values.design.values, [key]: '?' } }
   void quietly(book.set(kind.id, { design: declared }, `Declared the value ${key} of ${kind.values.name}`))
 }
@@ -168,10 +190,12 @@ function addValue(name: string): void {
           :path="`values.${key}`"
           :text="valueText(value)"
           :label="`its ${key}`"
-          :kind="isName(value) ? 'choice' : 'text'"
-          :value="String(value)"
-          :choices="isName(value) ? things : undefined"
-          @change="(v) => emit('own', `values.${key}`, v)"
+          kind="choice"
+          :value="valueText(value)"
+          :choices="() => offered(key)"
+          :free="freeOf(key)"
+          @change="(v) => putValue(key, v)"
+          @make="(sort, name) => void makeFor(key, sort, name)"
         />.
       </template>
       <template v-if="more && one.kind">

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { asKey } from '@/parts/cueNames'
 import { computed, ref } from 'vue'
 import EditWord from '@/parts/EditWord.vue'
 import SectionHead from '@/parts/SectionHead.vue'
@@ -33,10 +34,7 @@ function add(): void {
   chosen.value = `state_${n}`
 }
 function rename(state: State, name: string): void {
-  const key = name
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, '_')
-    .replace(/^_+|_+$/g, '')
+  const key = asKey(name)
   const fresh = /^state_\d+$/.test(state.key) && key && !states.value.some((s) => s.key === key)
   if (fresh) {
     emit(

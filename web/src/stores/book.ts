@@ -96,6 +96,14 @@ export const useBook = defineStore('book', () => {
     while (taken.has(number === 2 ? wanted : `${wanted} ${number - 1}`)) number++
     return number === 2 ? wanted : `${wanted} ${number - 1}`
   }
+  /** A name in cues that nothing has yet. */
+  function freeKey(wanted: string): string {
+    let number = 2
+    const next = (): string => (number === 2 ? wanted : `${wanted}_${number - 1}`)
+    while (byKey.value.has(next())) number++
+    return next()
+  }
+  const named = (key: string): boolean => byKey.value.has(key)
   function name(key: string): string {
     const row = byKey.value.get(key)
     return row && 'name' in row.values ? String(row.values.name) : key.replaceAll('_', ' ')
@@ -392,6 +400,8 @@ export const useBook = defineStore('book', () => {
     renamed,
     nowCalled,
     freshName,
+    freeKey,
+    named,
     settings,
     kinds,
     editsSince,

@@ -28,6 +28,7 @@ from ..phrases.declaring import (
 from ..phrases.language import phrase_of
 from ..phrases.vocabulary import ITS, PURSES, SOMEBODY
 from ..project.english import plural, singular
+from .own_values import is_its
 
 Naming = Callable[[str, str], str]
 """Gives the shown words for a name: `naming(text, owner)`; the owner is the key a state or stage belongs to, or empty."""
@@ -96,7 +97,7 @@ class _Prose:
 
     def word(self, word: n.Word, owner: str = "", *, many: bool | None = None, instead: str = "") -> None:
         shown = "…" if word.is_hole else instead or self.naming(word.text, owner)
-        if not word.is_hole and many is not None:
+        if not word.is_hole and not is_its(word.text) and many is not None:
             shown = _counted(word.text, shown, many)
         self._add(shown, "word", word.span, word.text)
 
