@@ -1080,7 +1080,7 @@ class Plain:
                 self.happen("failed", key)
             else:
                 self.back(key)
-        elif (verb == "hand in" and (status == READY or self.end_met(key))) or (verb == "finish" and self.active(key)):
+        elif (verb == "hand in" and self.end_met(key)) or (verb == "finish" and self.active(key)):
             self.finish(key)
         elif verb == "fail" and status in (OFFERED, ACTIVE, READY):
             self.fail(q)
@@ -1107,9 +1107,12 @@ class Plain:
     def end_met(self, key):
         """At a stage where the quest can be handed in, with all of it that is required met."""
         stages, number = self.quests[key].stages, self.v[f"stage:{key}"]
+        if not (self.active(key) and (number == len(stages) - 1 or stages[number].then == "ready")):
+            return False
         required = [o for o in stages[number].objectives if not o.optional]
-        ends = number == len(stages) - 1 or stages[number].then == "ready"
-        return self.active(key) and ends and all(self.v[f"met:{o.key}"] for o in required)
+        for o in required:
+            self.live(o.key)
+        return all(self.v[f"met:{o.key}"] for o in required)
 
     def asked_for(self, q, number, o):
         """Whether an objective is of the present stage and its time is not up."""

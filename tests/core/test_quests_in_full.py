@@ -481,6 +481,24 @@ class Roles(unittest.TestCase):
             seen = self.used(Situation(self.around(asked, talker="")), "do_go", "left", "do_right", "left", "right")
             self.assertEqual(list(seen), ["active"] * 4 + ["done"], asked.type)
 
+    def test_a_use_and_a_talk_count_though_they_hand_the_role_on(self):
+        for asked, cue in (
+            (Objective("o", "O", "use", ("hero",)), "when used\nthen\n  fill hero with right"),
+            (Objective("o", "O", "talk", ("hero",)), "when used\nthen\n  open conversation chat"),
+        ):
+            stages = (Stage("one", "One", then="done", objectives=(asked,)),)
+            hands_on = Line("hello", ("Hello.",), True, steps="fill hero with right")
+            begins = "when used\nthen\n  fill hero with left\n  start errand"
+            small = project(
+                post("go", begins),
+                post("left", cue, x=4.0, y=7.0),
+                post("right", x=14.0, y=7.0, prompts=()),
+                quests=(quest(*stages),),
+                talks=(Conversation("chat", "Chat", "", (hands_on,)),),
+            )
+            small = dataclasses.replace(small, roles=(Role("hero", "Hero"),))
+            self.assertEqual(list(self.used(Situation(small), "go", "left")), ["active", "done"], asked.type)
+
     def test_a_state_counts_at_once_when_who_is_in_it_becomes_the_one(self):
         s = Situation(self.around(Objective("o", "O", "state", ("hero",), state="ajar")))
         self.assertEqual(list(self.used(s, "left", "do_go", "do_left")), ["available", "active", "done"])

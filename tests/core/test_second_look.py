@@ -6,9 +6,10 @@ import dataclasses
 import math
 import unittest
 
-from tests.core.small import DOWN, UP, post, project, thing, two_levels
+from tests.core.small import DOWN, UP, Situation, post, project, thing, two_levels
 from tests.core.walked import walked
 from vocanta.core.engine.inputs import Input
+from vocanta.core.progress.layout import STATUS
 from vocanta.core.project.records import Body, Cue, Exit, Objective, Prompt, Quest, Reach, Role, Stage, State
 
 CHASE = ("when gained money\nthen\n  add 1 to money", "when lost money\nthen\n  add 1 to money")
@@ -158,6 +159,50 @@ class Segments(unittest.TestCase):
         box = post("box", "when used\nthen\n  set wet to yes\n  start errand")
         w = walked(project(box, quests=(quest,))).press()
         self.assertEqual((w.told("not_allowed"), w.value("stage:errand"), w.value("status:errand")), ([], 0, 3))
+
+
+class HandedIn(unittest.TestCase):
+    """What the steps before have brought about counts for *hand in*, and so does what they have taken away."""
+
+    def errand(self, *cues, **objective):
+        asked = Objective("o", "O", **{"type": "have", "targets": ("nut",), **objective})
+        quest = Quest("q", "Q", stages=(Stage("one", "One", objectives=(asked,)),))
+        return Situation(
+            project(
+                post("go", "when used\nthen\n  start q"),
+                *(post(f"p{i}", c) for i, c in enumerate(cues)),
+                quests=(quest,),
+            )
+        )
+
+    def test_what_was_just_given_or_set_is_there(self):
+        for step, objective in (
+            ("give nut", {}),
+            ("set wet to yes", {"type": "fact", "targets": ("wet",)}),
+            ("set this to ajar", {"type": "state", "targets": ("p0",), "state": "ajar"}),
+        ):
+            here = self.errand(f"when used\nthen\n  {step}\n  hand in q", **objective)
+            here.use("go")
+            here.use("p0")
+            self.assertEqual(STATUS["done"], here["status:q"], step)
+            self.assertNotIn("not_allowed", here.kinds_told())
+
+    def test_what_was_just_taken_is_not(self):
+        here = self.errand("when used\nthen\n  give nut", "when used\nthen\n  take nut\n  hand in q")
+        for key in ("go", "p0", "p1"):
+            here.use(key)
+        self.assertEqual(STATUS["active"], here["status:q"])
+        self.assertIn("not_allowed", here.kinds_told())
+
+    def test_what_is_ready_and_is_lost_in_the_same_segment_is_not_handed_in(self):
+        asked = Objective("o", "O", "have", ("nut",))
+        quest = Quest("q", "Q", stages=(Stage("one", "One", then="ready", objectives=(asked,)),))
+        gives = post("go", "when used\nthen\n  start q\n  give nut")
+        here = Situation(project(gives, post("p1", "when used\nthen\n  take nut\n  hand in q"), quests=(quest,)))
+        here.use("go")
+        self.assertEqual(STATUS["ready"], here["status:q"])
+        here.use("p1")
+        self.assertEqual(STATUS["active"], here["status:q"])
 
 
 class ObjectsEntered(unittest.TestCase):

@@ -23,7 +23,7 @@ from .proofs import PROVING, known_proof
 from .refusals import Refused, not_found
 from .writing import writing
 
-ENGINE = "6"
+ENGINE = "7"
 """Which engine a run was walked by; another one may take its inputs otherwise."""
 
 

@@ -125,6 +125,21 @@ both(
     ("Take {its gift}.",),
 )
 both("names_nothing", cued, ("when used\nthen\n  give its most of nut",), ("when used\nthen\n  give 2 nut",))
+both(
+    "handed_in_too_early",
+    lambda cue: quested(stage("one", wants("ring", "use", "bell")), cues=("when near\nthen\n  start hunt", cue)),
+    ("when used\nthen\n  hand in hunt",),
+    ("when used\nthen\n  wait 0 s\n  hand in hunt",),
+)
+both(
+    "handed_in_too_early",
+    lambda target: quested(
+        stage("one", wants("come", "go", target)),
+        cues=("when used\nthen\n  start hunt", "when entered hall\nthen\n  hand in hunt"),
+    ),
+    ("hall",),
+    ("bell",),
+)
 KEPT = "when near\nonly if has nut\nthen\n  take nut"
 both("names_nothing", cued, ("when used\nthen\n  give nutt", KEPT), ("when used\nthen\n  give nut", KEPT))
 both("names_nothing", cued, ("when used\nthen\n  give wet",), ("when used\nthen\n  set wet to yes",))

@@ -13,7 +13,7 @@ from ..phrases import nodes as n
 from ..phrases.vocabulary import PURSES, STATUSES
 from ..progress.happenings import Happening
 from ..progress.layout import TIME_IS_UP, TIME_RUNS
-from ..progress.quests import held_columns
+from ..progress.live import held_columns
 from ..project.english import counted, singular
 from ..project.records import Exit, Objective, Quest, Stage
 from ..space.ways import Way

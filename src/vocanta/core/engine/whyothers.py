@@ -7,9 +7,9 @@ from collections.abc import Callable, Iterable
 from ..phrases.vocabulary import STATUSES
 from ..progress.columns import What
 from ..progress.guards import Guard, can_hold
+from ..progress.live import held_columns
 from ..progress.needs import may_use
 from ..progress.program import Action
-from ..progress.quests import held_columns
 from ..project.records import Ability, Conversation, Line, Objective, Quest, Stage
 from .needlines import UNDER_WAY, Moment, line, sources_of
 from .questing import QuestScreen

@@ -7,9 +7,9 @@ from dataclasses import dataclass
 from ..project.records import Objective, Project, Quest
 from .columns import Column
 from .layout import STATUS, TIME_RUNS
+from .live import held_columns
 from .onerow import Row, RowWalk
 from .program import Branch, Program
-from .quests import held_columns
 from .threads import Touching
 
 Changes = tuple[tuple[str, int], ...]

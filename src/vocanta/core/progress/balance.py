@@ -12,10 +12,10 @@ from dataclasses import dataclass, field
 from ..project.records import Objective, Quest
 from .guards import Within, columns_of
 from .layout import STATUS, Layout
+from .live import held_columns, live_guard
 from .often import Often, Taken, Times, least, parts, plus, times
 from .ops import Plus, Put, PutCopies
 from .program import Program
-from .quests import held_columns, live_guard
 from .threads import fixed_at, possible
 
 

@@ -27,7 +27,7 @@ from .happenings import Happening
 from .layout import Layout, spot_column
 from .meaning import Meaning
 from .needs import guard_of
-from .ops import Flag, Op, PutBy, Tell, Told
+from .ops import Op, PutBy, Tell, Told
 from .program import Action, Branch, Condition, Group, Hears, Listens, Segment, Wait, Waiting
 from .steps import one_segment, segments_of
 from .texts import Texts
@@ -50,8 +50,9 @@ class Building:
     begins: dict[str, str] = field(default_factory=dict)
     hears: list[Hears] = field(default_factory=list)
     timers: list[Waiting] = field(default_factory=list)
-    used_objectives: dict[str, list[str]] = field(default_factory=dict)
-    talked_objectives: dict[str, list[str]] = field(default_factory=dict)
+    used_objectives: dict[str, list[Op]] = field(default_factory=dict)
+    talked_objectives: dict[str, list[Op]] = field(default_factory=dict)
+    """For each object what counts a use of it, or a talk with it, where an objective counts them."""
     conditions: dict[tuple[Top, ...], tuple[Condition, ...]] = field(default_factory=dict)
     """The needs that mean the same for every owner, worked out once."""
 
@@ -156,12 +157,13 @@ def _begun(building: Building, first: Segment, origin: str, this: str) -> Segmen
     return Segment((PutBy(stood, place), told, *first.ops), first.can_refuse, first.wait)
 
 
-def counted(branch: Branch, groups: tuple[str, ...]) -> Branch:
-    """A branch whose taking effect is counted by objectives; a stage that it brings takes the flag back."""
-    if not groups:
+def counted(branch: Branch, counts: tuple[Op, ...]) -> Branch:
+    """A branch whose taking effect is counted by objectives, as things stood before it; a stage that it brings takes the
+    flag back."""
+    if not counts:
         return branch
     first = branch.segments[0]
-    flagged = Segment((Flag(groups), *first.ops), first.can_refuse, first.wait)
+    flagged = Segment((*counts, *first.ops), first.can_refuse, first.wait)
     return Branch(
         branch.origin,
         branch.conditions,

@@ -94,8 +94,8 @@ def _add_press(building: Building, one: Placed, verb: str, word: str, branches: 
     name = f"{verb}:{key}/{word}"
     after = [*_after_use(building, one), *(_spent(layout, word) if verb == "struck" else ())]
     ours = () if verb in ("chosen", "struck") else (*_turning_back(building, one), *_queueing(building, one, word))
-    flags = tuple(building.used_objectives.get(key, ()))
-    cues = tuple(counted(branch, flags) for branch in branches)
+    counts = tuple(building.used_objectives.get(key, ()))
+    cues = tuple(counted(branch, counts) for branch in branches)
     group = Group(name, f"object/{key}", (*ours, *cues), entry, tuple(after), len(ours), True, verb)
     if layout.find("queued", key) is not None:
         building.add_listening(group)

@@ -8,16 +8,16 @@ from typing import assert_never
 from ..phrases import nodes as n
 from ..project.records import Objective, Quest
 from .filled import countings
-from .guards import ALWAYS, All, AnyOf, Guard, Within, both, equals
+from .guards import All, AnyOf, Guard, Within, both, equals
 from .happenings import Happening
 from .layout import STATUS, TIME_RUNS, Layout
+from .live import LIVE, in_time, live_changes, live_guard, now_met
 from .meaning import Meaning
 from .needs import ACTIVE, inside
 from .ops import Flag, Happen, If, Op, Plus, Put, Tell, Told, Unflag
 
 QuestedStep = n.QuestStep | n.Move | n.Meet | n.CountUp
 COUNTED = frozenset({"use", "go", "talk"})
-LIVE = frozenset({"have", "fact", "state"})
 
 
 def quest_ops(step: QuestedStep, meaning: Meaning) -> list[Op]:
@@ -143,16 +143,32 @@ def _quest(step: n.QuestStep | n.Move, meaning: Meaning) -> list[Op]:
     quest = layout.quests[key]
     if {"decline": quest.decline, "give up": quest.give_up}.get(verb) == "no":
         return [Tell(Told(Happening.NOT_ALLOWED, key, (("step", verb), ("never", 1))), (("status", status),))]
-    return [*_read_anew(key, layout), If(_allowed(step.verb, quest, layout), _done(step, quest, layout), (instead,))]
+    return [
+        *_read_anew(step.verb, quest, layout),
+        If(_allowed(step.verb, quest, layout), _done(step, quest, layout), (instead,)),
+    ]
 
 
-def _read_anew(quest: str, layout: Layout) -> list[Op]:
-    """A quest is available from when its needs are met on: what the steps before have changed counts already."""
-    needs = layout.required.get(quest)
-    if needs is None:
-        return []
-    unavailable = equals(layout.column("status", quest), STATUS["unavailable"])
-    return [If(both(unavailable, needs), end_quest(quest, "available", layout))]
+def _read_anew(verb: n.QuestVerb, quest: Quest, layout: Layout) -> list[Op]:
+    """What the steps before have changed counts already: a quest is available from when its needs are met on; for what is
+    handed in, live objectives are met or not as things are by now."""
+    needs, ops = layout.required.get(quest.key), list[Op]()
+    if needs is not None:
+        unavailable = equals(layout.column("status", quest.key), STATUS["unavailable"])
+        ops.append(If(both(unavailable, needs), end_quest(quest.key, "available", layout)))
+    for number in _ends(quest) if verb == "hand in" else ():
+        for objective in quest.stages[number].objectives:
+            guard = live_guard(layout, objective) if objective.type in LIVE and not objective.optional else None
+            here = both(at_stage(quest.key, number, layout), in_time(objective, layout))
+            changes = () if guard is None else live_changes(objective, guard, layout)
+            ops += [If(both(here, when), then) for when, then in changes]
+    return ops
+
+
+def _ends(quest: Quest) -> list[int]:
+    """The stages at which a quest can be handed in."""
+    last = len(quest.stages) - 1
+    return [i for i, s in enumerate(quest.stages) if i == last or s.then == "ready"]
 
 
 def _allowed(verb: n.QuestVerb, quest: Quest, layout: Layout) -> Guard:
@@ -170,10 +186,8 @@ def _allowed(verb: n.QuestVerb, quest: Quest, layout: Layout) -> Guard:
         case "fail":
             return Within(status, STATUS["offered"], STATUS["ready"])
         case "hand in":
-            last = len(quest.stages) - 1
-            ends = [i for i, s in enumerate(quest.stages) if i == last or s.then == "ready"]
-            met = (All((at_stage(quest.key, i, layout), required_met(quest, i, layout))) for i in ends)
-            return AnyOf((equals(status, STATUS["ready"]), *met))
+            ends = (All((at_stage(quest.key, i, layout), required_met(quest, i, layout))) for i in _ends(quest))
+            return AnyOf(tuple(ends))
         case _:
             assert_never(verb)
 
@@ -232,18 +246,6 @@ def _asked_for(objective: str, layout: Layout) -> All:
     record = next(o for o in layout.quests[quest].stages[stage].objectives if o.key == objective)
     unmet = equals(layout.column("met", objective), 0)
     return All((at_stage(quest, stage, layout), in_time(record, layout), unmet))
-
-
-def in_time(objective: Objective, layout: Layout) -> Guard:
-    """The time of an objective is not up."""
-    limit = layout.find("limit", objective.key)
-    return ALWAYS if limit is None else Within(limit, 0, TIME_RUNS)
-
-
-def now_met(objective: str, layout: Layout) -> tuple[Op, ...]:
-    """It is met; its time runs no more."""
-    limit = layout.find("limit", objective)
-    return (Put(layout.column("met", objective), 1), *(() if limit is None else (Put(limit, 0),)))
 
 
 def _met_by_hand(objective: str, layout: Layout) -> tuple[Op, ...]:

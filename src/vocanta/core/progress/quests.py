@@ -2,31 +2,26 @@
 
 from __future__ import annotations
 
-from typing import assert_never
-
 from ..project.problems import Problem
 from ..project.records import Objective, Quest, Stage
 from .building import Building, conditions_of, plain_branch, steps_branch, written_segment
-from .columns import ColumnTable, What
-from .filled import Counting, countings, who_may_be
-from .guards import ALWAYS, NEVER, AnyOf, AtLeast, Guard, Within, both, equals, opposite
+from .filled import Counting, countings
+from .guards import ALWAYS, NEVER, Guard, both, equals, opposite
 from .happenings import Happening
 from .layout import STATUS, TIME_IS_UP, TIME_RUNS, Layout
+from .live import LIVE, in_time, live_changes, live_guard, now_met
 from .meaning import Meaning
 from .needs import inside
-from .ops import Op, Plus, Put, Tell, Told
+from .ops import Flag, If, Op, Plus, Put, Tell, Told
 from .program import Action, Branch, Group, Listens
 from .quest_steps import (
     COUNTED,
     DECISIONS,
-    LIVE,
     at_stage,
     decision,
     end_quest,
     enter_stage,
     fail_quest,
-    in_time,
-    now_met,
     required_met,
 )
 
@@ -45,7 +40,8 @@ def _announce(building: Building, objective: Objective) -> None:
     if noted is None:
         return
     for one in countings(objective, building.layout):
-        noted.setdefault(one.who, []).append(one.group)
+        flag = Flag((one.group,))
+        noted.setdefault(one.who, []).append(flag if one.entry is ALWAYS else If(one.entry, (flag,)))
 
 
 def _tell_impossible(building: Building, quest: Quest, stage: Stage, objective: Objective) -> None:
@@ -186,65 +182,15 @@ def _add_limit(building: Building, quest: Quest, number: int, objective: Objecti
 
 
 def _add_live(building: Building, quest: Quest, objective: Objective, here: Guard) -> None:
-    origin, met = f"quest/{quest.key}/objective/{objective.key}", building.layout.column("met", objective.key)
-    name = f"live:{objective.key}"
+    origin, name = f"quest/{quest.key}/objective/{objective.key}", f"live:{objective.key}"
     guard = live_guard(building.layout, objective)
     if guard is None:
         building.add_listening(Group(name, origin, ()))
         return
-    now = Told(Happening.OBJECTIVE, objective.key, (("met", 1),))
-    not_now = Told(Happening.OBJECTIVE, objective.key, (("met", 0),))
-    limit = building.layout.find("limit", objective.key)
-    unmet = (Put(met, 0), *(() if limit is None else (Put(limit, TIME_RUNS),)))
-    branches = (
-        plain_branch(origin, both(here, equals(met, 0), guard), (*now_met(objective.key, building.layout), Tell(now))),
-        plain_branch(origin, both(here, equals(met, 1), opposite(guard)), (*unmet, Tell(not_now))),
+    branches = tuple(
+        plain_branch(origin, both(here, when), ops) for when, ops in live_changes(objective, guard, building.layout)
     )
     building.follow(Group(name, origin, branches), [guard])
-
-
-def live_guard(layout: Layout, objective: Objective) -> Guard | None:
-    """What a live objective reads, None where its targets name nothing."""
-    held: list[Guard] = [
-        Within(column, objective.count, layout.table.columns[column].highest)
-        for column in held_columns(layout.table, objective)
-    ]
-    if objective.type != "state":
-        return both(*held) if held else None
-    parts = tuple(_in_state(layout, t, objective.state) for t in objective.targets if _is_somebody(layout, t))
-    return AtLeast(min(objective.count, len(parts)), parts) if parts else None
-
-
-def held_columns(table: ColumnTable, objective: Objective) -> list[int]:
-    """The columns of what an objective asks the player to have, or of what shall be so; none for what is done."""
-    match objective.type:
-        case "have":
-            what: What = "item"
-        case "fact":
-            what = "fact"
-        case "use" | "go" | "talk" | "state" | "by_hand":
-            return []
-        case _:
-            assert_never(objective.type)
-    return [column for t in objective.targets if (column := table.find(what, t)) is not None]
-
-
-def _in_state(layout: Layout, target: str, state: str) -> Guard:
-    """A thing, or whoever fills a role, is in a state; nobody is in any."""
-    found = tuple(both(entry, _is_in(layout, who, state)) for who, entry in who_may_be(target, layout))
-    return found[0] if len(found) == 1 else AnyOf(found)
-
-
-def _is_somebody(layout: Layout, target: str) -> bool:
-    return target in layout.placed or layout.find("role", target) is not None
-
-
-def _is_in(layout: Layout, target: str, state: str) -> Guard:
-    exists = layout.column("exists", target)
-    if state == "gone":
-        return equals(exists, 0)
-    number = layout.placed[target].state_numbers.get(state)
-    return NEVER if number is None else both(equals(exists, 1), equals(layout.column("state", target), number))
 
 
 def _add_counted(building: Building, quest: Quest, objective: Objective, here: Guard) -> None:
@@ -265,7 +211,8 @@ def _add_counted(building: Building, quest: Quest, objective: Objective, here: G
             plain_branch(origin, unmet, (*ops, told), go_on=True),
             plain_branch(origin, full, (*now_met(objective.key, layout), reached)),
         )
-        entry = both(one.entry, inside(one.who, layout)) if objective.type == "go" else one.entry
+        # A use or a talk was counted as the role was filled when it began.
+        entry = both(one.entry, inside(one.who, layout)) if objective.type == "go" else ALWAYS
         listens = _going(layout, one) if objective.type == "go" else []
         building.add_listening(Group(one.group, origin, branches, entry), listens)
 

@@ -140,8 +140,7 @@ def _counted_talk(building: Building, talk: Conversation) -> tuple[Op, ...]:
     found: list[Op] = []
     for who, entry in [*who_may_be(talk.talker, layout), *(one for one in opened if one[0] != talk.talker)]:
         if who in talked:
-            flag = Flag(tuple(talked[who]))
-            found.append(flag if entry is ALWAYS else If(entry, (flag,)))
+            found += talked[who] if entry is ALWAYS else [If(entry, tuple(talked[who]))]
     return tuple(found)
 
 
