@@ -57,6 +57,31 @@ class Numbers(OnTheDemo):
         )
 
 
+class Outlines(OnTheDemo):
+    """An outline that crosses itself is refused with the place, by an edit and in a file."""
+
+    BOW = [[0.0, 0.0], [4.0, 4.0], [4.0, 0.0], [0.0, 4.0]]
+
+    def refused(self, outline):
+        changes = [{"do": "set", "id": self.row("palm_house")["id"], "version": 1, "values": {"outline": outline}}]
+        body = {"tab": "a", "changes": changes}
+        answer = self.client.post(f"{self.base}/edits", body, content_type="application/json")
+        self.assertEqual(422, answer.status_code)
+        (problem,) = answer.json()["problems"]
+        return problem["code"], problem["message"]
+
+    def test_by_an_edit(self):
+        crossed = "outline_crosses", "The outline of the area crosses itself at 2, 2 m."
+        self.assertEqual(crossed, self.refused(self.BOW))
+        self.assertEqual("outline_empty", self.refused([[0, 0], [1, 0], [2, 0], [1, 0]])[0])
+
+    def test_in_a_file(self):
+        data = json.loads(DEMO)
+        area = next(a for a in data["project"]["levels"][0]["areas"])
+        area["outline"] = self.BOW
+        self.assertEqual(["outline_crosses"], problems_of(json.dumps(data)))
+
+
 class Files(TestCase):
     def document(self, **more):
         return json.loads(DEMO) | more

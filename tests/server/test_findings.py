@@ -3,15 +3,23 @@
 from __future__ import annotations
 
 import json
+import signal
 import unittest
+from unittest import mock
 
 from django.test import Client, TestCase
 
 from tests.core.checks.test_demos import expected
 from vocanta.core.checks.asking import found_in
 from vocanta.demo import first_draft
-from vocanta.server import listing, store
+from vocanta.server import checking, findings, listing, models, store
 from vocanta.server.checking import HELPER
+from vocanta.server.events import key_of
+
+
+def process_of(project):
+    """The process that checks a project."""
+    return HELPER._of[key_of(project)]._process
 
 
 def tearDownModule():
@@ -175,9 +183,49 @@ class OfTheFirstDraft(TestCase):
 
     def test_a_helper_that_ends_by_itself_is_begun_again(self):
         self.findings()
-        HELPER._process.kill()
-        HELPER._process.wait()
+        process = process_of(self.project)
+        process.kill()
+        process.wait()
         self.assertEqual(self.findings()["total"], 13)
+
+    def stopped(self):
+        """The process of the first draft, which is not heard of any more while it has something to do."""
+        self.findings()
+        process = process_of(self.project)
+        process.send_signal(signal.SIGSTOP)
+        self.addCleanup(lambda: process.poll() is None and process.send_signal(signal.SIGCONT))
+        bell = next(row for row in self.rows() if row["key"] == "yard_bell")
+        self.edit([{"do": "set", "id": bell["id"], "version": 1, "values": {"x_m": 2.5}}])
+        return process
+
+    def test_a_project_that_takes_long_holds_nobody_else_up(self):
+        self.stopped()
+        project = models.Project.objects.get(pk=self.project.pk)
+        with mock.patch.object(findings, "QUICK_S", 0.0):
+            self.get("findings/marks")
+        self.assertTrue(HELPER._of[key_of(project)].busy_but_for(("", "")))
+        other = listing.new_project("Other")
+        answer = self.client.get(f"/api/projects/{other.pk}/findings", {"whole": 1}).json()
+        self.assertTrue(answer["whole"])
+        self.assertIsNot(HELPER._of[key_of(project)], HELPER._of[key_of(other)])
+
+    def test_checks_that_take_too_long_are_ended_and_begin_with_the_next_edit(self):
+        with mock.patch.object(checking, "LONGEST_S", 0.4):
+            process = self.stopped()
+            reading = self.findings()
+            self.assertEqual(["checks_too_heavy"], [p["code"] for p in reading["problems"]])
+            process.wait(10)
+            self.assertEqual(["checks_too_heavy"], [p["code"] for p in self.findings()["problems"]])
+        bell = next(row for row in self.rows() if row["key"] == "yard_bell")
+        self.edit([{"do": "set", "id": bell["id"], "version": 2, "values": {"x_m": 2.0}}])
+        self.assertEqual(([], 13), (self.findings()["problems"], self.findings()["total"]))
+
+    def test_the_checks_of_a_deleted_project_end(self):
+        process = self.stopped()
+        with mock.patch.object(findings, "QUICK_S", 0.0):
+            self.get("findings/marks")
+        self.assertEqual(204, self.client.delete(self.base).status_code)
+        process.wait(10)
 
     def test_an_empty_project_has_none(self):
         self.base = f"/api/projects/{listing.new_project('New').pk}"

@@ -1,4 +1,4 @@
-"""The findings of projects: asked of the helper process, kept by edit number, waited for by whoever wants them."""
+"""The findings of projects: asked of helper processes, kept by edit number, waited for by whoever wants them."""
 
 from __future__ import annotations
 
@@ -21,6 +21,10 @@ from .proofs import PROVING
 from .refusals import Refused
 from .shelf import row_data
 
+MOST_HELPERS = 3
+"""So many processes check at a time."""
+LONGEST_S = 60.0
+"""So long the checks of a project may take."""
 ANSWER_S = 20.0
 """So long an answer of the helper is waited for."""
 Message = dict[str, Any]
@@ -41,6 +45,13 @@ class Known:
     """What it was told of what a proof has found."""
     gone: bool = False
     """Whether the helper knows nothing of it any more: whoever asks next brings it anew."""
+    since: float = 0.0
+    """When the helper was brought to its last edit, by the clock that only goes forward."""
+
+    @property
+    def behind(self) -> bool:
+        """Whether its helper is still at work on it."""
+        return not self.gone and self.whole < self.sent
 
     def hear(self, said: Message) -> None:
         """Take in what the helper says of the project; of what it said before it names the keys alone."""
@@ -57,17 +68,21 @@ class Known:
 
 
 class Helper:
-    """The helper process, begun when it is first asked and again when it has ended.
+    """A helper process, begun when it is first asked and again when it has ended.
 
     | state | what may happen | next |
     |---|---|---|
     | not begun | a project is brought to it | at work |
     | at work | it says something | at work, whoever waits is told |
     | at work | it ends by itself | not begun, all projects forgotten |
+    | at work | it takes too long over a project, or that is deleted | not begun, all projects forgotten |
     | at work | `close` | not begun |
     """
 
-    def __init__(self) -> None:
+    def __init__(self, too_heavy: Callable[[Key, int], None] = lambda key, edit: None) -> None:
+        """`too_heavy` is told of a project, at an edit, whose checks were ended since they took too much."""
+        self._too_heavy = too_heavy
+        self._watched = False
         self._lock = threading.RLock()
         self._heard = threading.Condition(self._lock)
         self._process: subprocess.Popen[str] | None = None
@@ -98,6 +113,23 @@ class Helper:
             raise _no_answer()
         answer: Message | None = found["answer"]
         return answer
+
+    def busy_but_for(self, key: Key) -> bool:
+        """Whether it is at work on another project."""
+        with self._lock:
+            return any(known.behind for other, known in self._known.items() if other != key)
+
+    def drop(self, key: Key) -> None:
+        """Forget a project; what it was being worked out for it is ended."""
+        with self._lock:
+            known = self._known.get(key)
+            if known is None:
+                return
+            if known.behind:
+                self._kill()
+            else:
+                self._forget([key])
+                self._tell({"project": known.name, "forget": True})
 
     def close(self) -> None:
         """End the process."""
@@ -138,7 +170,37 @@ class Helper:
         if proven != known.proven:
             known.proven, known.whole, known.said = proven, 0, {}
             message = {"project": known.name, "edit": known.sent, "rows": [], "removed": [], "anew": False}
+            known.since = time.monotonic()
+            self._watch()
             self._tell(message | {"proven": proven})
+
+    # --- no longer than it may
+
+    def _watch(self) -> None:
+        """See to it that nothing is worked on for longer than it may, as long as there is anything at work."""
+        if not self._watched:
+            self._watched = True
+            watch = threading.Timer(LONGEST_S / 4, self._look)
+            watch.daemon = True
+            watch.start()
+
+    def _look(self) -> None:
+        with self._lock:
+            self._watched = False
+            at_work = [(key, known) for key, known in self._known.items() if known.behind]
+            late = [(key, known) for key, known in at_work if time.monotonic() - known.since > LONGEST_S]
+            for key, known in late[:1]:  # They are worked on in turn: those behind the first have only waited.
+                self._too_heavy(key, known.sent)
+                self._kill()
+            if at_work and not late:
+                self._watch()
+
+    def _kill(self) -> None:
+        process, self._process = self._process, None
+        self._forget(list(self._known))
+        if process is not None:
+            process.kill()
+            _ended(process)
 
     def _send_all(self, project: models.Project, known: Known) -> None:
         self._send(known, store.all_records(project), [], project.edit_number, anew=True)
@@ -148,7 +210,8 @@ class Helper:
     ) -> None:
         rows = [asdict(row_data(record)) for record in records]
         there = {row["id"] for row in rows}
-        known.sent = edit
+        known.sent, known.since = edit, time.monotonic()
+        self._watch()
         gone = [i for i in removed if i not in there]
         self._tell({"project": known.name, "edit": edit, "rows": rows, "removed": gone, "anew": anew})
 
@@ -172,8 +235,10 @@ class Helper:
                 self._take(process, json.loads(line))
         with self._lock:
             if self._process is process:
-                # It has ended by itself: whoever asks next begins anew.
+                # It has ended by itself: whoever asks next begins anew, unless it fell over what it was at work on.
                 self._process = None
+                for key, known in [(k, one) for k, one in self._known.items() if one.behind][:1]:
+                    self._too_heavy(key, known.sent)
                 self._forget(list(self._known))
                 _ended(process)
 
@@ -213,5 +278,72 @@ def _no_answer() -> Refused:
     return Refused(503, "No answer from the checks", [problem])
 
 
-HELPER = Helper()
+class Helpers:
+    """The helper processes: a project is brought to one that is at work on no other, as long as there are such.
+
+    What takes too long, or more memory than a process may have, is not begun again before the project is edited.
+    """
+
+    def __init__(self, most: int = MOST_HELPERS):
+        self._lock = threading.Lock()
+        self._helpers = [Helper(self._note_heavy) for _ in range(most)]
+        self._of: dict[Key, Helper] = {}
+        self._heavy: dict[Key, int] = {}
+
+    def findings(self, project: models.Project, edit: int, wait_s: float, *, whole: bool) -> Known:
+        """See `Helper.findings`; of what was too heavy it is told so."""
+        key = key_of(project)
+        if self._heavy.get(key) != project.edit_number:
+            known = self._for(key).findings(project, edit, wait_s, whole=whole)
+        if self._heavy.get(key) == project.edit_number:
+            known = Known("", project.edit_number, _heavy_at(project.edit_number), whole=project.edit_number)
+        return known
+
+    def answer(self, project: models.Project, message: Message) -> Message | None:
+        """See `Helper.answer`."""
+        if self._heavy.get(key_of(project)) == project.edit_number:
+            raise _no_answer()
+        return self._for(key_of(project)).answer(project, message)
+
+    def drop(self, project: models.Project) -> None:
+        """A project is gone, and with it what is worked out for it."""
+        with self._lock:
+            helper = self._of.pop(key_of(project), None)
+        if helper is not None:
+            helper.drop(key_of(project))
+
+    def close(self) -> None:
+        """End all processes."""
+        for helper in self._helpers:
+            helper.close()
+        with self._lock:
+            self._of.clear()
+            self._heavy.clear()
+
+    def _for(self, key: Key) -> Helper:
+        with self._lock:
+            before = self._of.get(key)
+            if before is not None and not before.busy_but_for(key):
+                return before
+            free = next((one for one in self._helpers if not one.busy_but_for(key)), None)
+            found = free or before or self._helpers[0]
+            self._of[key] = found
+        if before is not None and before is not found:
+            before.drop(key)
+        return found
+
+    def _note_heavy(self, key: Key, edit: int) -> None:
+        self._heavy[key] = edit
+
+
+def _heavy_at(edit: int) -> Message:
+    message = (
+        f"The checks of this project took longer than {LONGEST_S:g} s, or more memory than they may, and were ended."
+    )
+    fix = "Make its largest floor or its longest outlines simpler, or take out what was added last; they begin again then."
+    problem = Problem("checks_too_heavy", message, fix, "findings")
+    return {"edit": edit, "problems": [problem.as_dict()]}
+
+
+HELPER = Helpers()
 atexit.register(HELPER.close)

@@ -28,7 +28,7 @@ from ..core.checks.preview import lines_of, standing
 from ..core.checks.proven import Proven
 from ..core.project.problems import ProjectError
 from .mendings import changes_of, write_of
-from .processes import end_with_parent
+from .processes import end_with_parent, hold_memory
 from .rowshelf import RowData, RowShelf
 
 MOST_PROJECTS = 4
@@ -106,6 +106,9 @@ class Checks:
     def take(self, message: dict[str, Any]) -> None:
         """One message from outside."""
         name = message["project"]
+        if message.get("forget"):
+            self._known.pop(name, None)
+            return
         if message.get("anew"):
             self._known[name] = Checked(RowShelf(()), {})
         here = self._known.get(name)
@@ -254,6 +257,7 @@ def _read_lines(source: TextIO, messages: queue.Queue[Any]) -> None:
 def main() -> None:
     """Check until the input ends."""
     end_with_parent()
+    hold_memory()
     os.nice(5)
     messages: queue.Queue[Any] = queue.Queue()
     threading.Thread(target=_read_lines, args=(sys.stdin, messages), daemon=True).start()

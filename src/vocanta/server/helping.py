@@ -5,7 +5,6 @@ from __future__ import annotations
 import gc
 import json
 import os
-import resource
 import sys
 import time
 from collections.abc import Callable
@@ -13,10 +12,8 @@ from typing import Any
 
 from ..core.project.noting import Note
 from ..core.project.problems import ProjectError
-from .processes import end_with_parent
+from .processes import end_with_parent, hold_memory
 
-MEMORY_BYTES = 2 * 1024**3
-"""So much memory a proof may take; what goes beyond is not decided."""
 NOTE_S = 0.25
 LATER, SOONER = 15, 10
 """How far a helper stands back: both behind whatever answers somebody who types, the second before the first."""
@@ -40,7 +37,7 @@ def help_out(work: Callable[[dict[str, Any], Say], None], niceness: int = LATER)
     """Do a work on the line of JSON that comes in, and end. A project that is none: `{"problems": [...]}`."""
     end_with_parent()
     os.nice(niceness)
-    resource.setrlimit(resource.RLIMIT_AS, (MEMORY_BYTES, resource.getrlimit(resource.RLIMIT_AS)[1]))
+    hold_memory()
     gc.freeze()
     asked = json.loads(sys.stdin.readline())
 

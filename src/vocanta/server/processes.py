@@ -4,10 +4,13 @@ from __future__ import annotations
 
 import functools
 import os
+import resource
 import subprocess
 import sys
 import threading
 
+MEMORY_BYTES = 2 * 1024**3
+"""So much memory a helper may take."""
 LIFE = "VOCANTA_LIFE"
 """Names the end of a pipe whose other end lives as long as the parent: when that is gone, so is the helper."""
 
@@ -30,6 +33,11 @@ def end_with_parent() -> None:
         os._exit(1)
 
     threading.Thread(target=wait, daemon=True).start()
+
+
+def hold_memory() -> None:
+    """Let this process take no more memory than a helper may."""
+    resource.setrlimit(resource.RLIMIT_AS, (MEMORY_BYTES, resource.getrlimit(resource.RLIMIT_AS)[1]))
 
 
 def environment() -> dict[str, str]:

@@ -11,6 +11,7 @@ from ..core.cuetext.references import reader_of, text_fields
 from ..core.cuetext.writing import write_cue, write_needs, write_steps
 from ..core.phrases.nodes import CueTree
 from ..core.project.fileformat import adapter_of, value_problem
+from ..core.project.outlines import outline_problem
 from ..core.project.problems import Problem, ProjectError
 from ..core.project.tree import own_data
 from .rows import value_fields
@@ -44,6 +45,9 @@ def full_values(record_type: str, now: dict[str, Any] | None, values: dict[str, 
     for field in text_fields(record_type):
         if field in values:
             data[field] = _canonical(record_type, field, data[field], f"{place}/{field}", problems)
+    if record_type == "area" and "outline" in values:
+        crossed = outline_problem(record.outline, f"{place}/outline")
+        problems += [] if crossed is None else [crossed]
     if problems:
         raise ProjectError(problems)
     if now is None:

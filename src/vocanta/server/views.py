@@ -45,6 +45,7 @@ from . import (
     using,
 )
 from .changes import read_changes
+from .checking import HELPER
 from .events import BOARD, key_of
 from .programs import compiled_project
 from .proofs import PROVING
@@ -149,6 +150,7 @@ class ProjectOne(APIView):
         listing.set_deleted(project, True)
         for work in (PROVING, REWALKING):
             work.stop(gone)
+        HELPER.drop(gone)
         return Response(status=204)
 
 

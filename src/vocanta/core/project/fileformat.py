@@ -11,6 +11,7 @@ from pydantic import TypeAdapter, ValidationError
 
 from .designs import own_value_problems
 from .older import brought_up_project
+from .outlines import outline_problem
 from .problems import Problem, ProjectError
 from .records import RECORD_TYPES, Project
 from .tree import name_problems, plain
@@ -95,9 +96,18 @@ def from_data(data: Any) -> Project:
         project = PROJECT.validate_python(data)
     except ValidationError as error:
         raise ProjectError(_told(error)) from error
-    if problems := [*name_problems(project), *own_value_problems(project)]:
+    if problems := [*name_problems(project), *own_value_problems(project), *_outline_problems(project)]:
         raise ProjectError(problems)
     return project
+
+
+def _outline_problems(project: Project) -> list[Problem]:
+    found = (
+        outline_problem(area.outline, f"level/{level.key}/area/{area.key}/outline")
+        for level in project.levels
+        for area in level.areas
+    )
+    return [problem for problem in found if problem is not None]
 
 
 def _told(error: ValidationError) -> list[Problem]:
