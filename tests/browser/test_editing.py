@@ -17,6 +17,7 @@ class QuestsAndTalks(Driven):
         self.keys("n")
         self.see("article h1 input:focus")
         self.keys("Ring twice", Keys.ENTER)
+        self.see_saved()
         self.click("article ol .link", "First stage")
         self.see_address("first_stage")
         self.see("article", "stage 1 of 1")

@@ -97,7 +97,7 @@ class _Prose:
 
     def word(self, word: n.Word, owner: str = "", *, many: bool | None = None, instead: str = "") -> None:
         shown = "…" if word.is_hole else instead or self.naming(word.text, owner)
-        if not word.is_hole and not is_its(word.text) and many is not None:
+        if not word.is_hole and not is_its(shown) and many is not None:
             shown = _counted(word.text, shown, many)
         self._add(shown, "word", word.span, word.text)
 
