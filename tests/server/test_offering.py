@@ -82,6 +82,34 @@ class Offers(OnTheDemo):
         new = [f"sweep_up_{n}" for n in ("handed_in", "offer", "offered", "under_way")]
         self.assertEqual(keys[always - 4 : always], new)
 
+    def test_its_openers_stand_above_those_that_ask_for_nothing_of_quests_and_can_be_said(self):
+        level = next(r for r in self.rows() if r["type"] == "level" and r["key"] == "glasshouse")["id"]
+        self.send("post", "/place", {"tab": "a", "level": level, "x_m": 2.5, "y_m": 3.0, "starter": "talker"})
+        talk = next(r for r in self.rows() if r["type"] == "conversation" and r["key"] == "talker_talk")
+        for key, needs in (("keyless", "not has copper_key"), ("feet_dry", "dry_feet is ready")):
+            values = {"opener": True, "needs": needs, "wordings": [f"{key}."]}
+            self.edit({"do": "add", "type": "line", "owner": talk["id"], "key": key, "values": values})
+        self.offer("talker")
+        lines = sorted((r["order"], r["key"]) for r in self.rows() if r["type"] == "line" and r["owner"] == talk["id"])
+        ours = ["sweep_up_handed_in", "sweep_up_offer", "sweep_up_offered", "sweep_up_under_way"]
+        self.assertEqual(["feet_dry", *ours, "keyless", "talker_good_day"], [key for _, key in lines])
+        w = self.walk("talker").press().wait(2)
+        self.assertEqual("The yard is a sight.", self.said(w)[0])
+
+    def test_an_opener_stands_above_one_that_fits_wherever_it_would(self):
+        level = next(r for r in self.rows() if r["type"] == "level" and r["key"] == "glasshouse")["id"]
+        self.send("post", "/place", {"tab": "a", "level": level, "x_m": 2.5, "y_m": 3.0, "starter": "talker"})
+        talk = next(r for r in self.rows() if r["type"] == "conversation" and r["key"] == "talker_talk")
+        for key, needs in (
+            ("key", "has copper_key"),
+            ("both", "has copper_key and has pruning_hook"),
+            ("oil", "has seed_oil"),
+        ):
+            values = {"opener": True, "needs": needs, "wordings": [f"{key}."]}
+            self.edit({"do": "add", "type": "line", "owner": talk["id"], "key": f"{key}_line", "values": values})
+        lines = sorted((r["order"], r["key"]) for r in self.rows() if r["type"] == "line" and r["owner"] == talk["id"])
+        self.assertEqual(["both_line", "key_line", "oil_line", "talker_good_day"], [key for _, key in lines])
+
     def test_a_board_shows_it_on_its_panel_while_it_can_be_had_and_handed_in(self):
         self.edit({"do": "add", "type": "quest", "values": {"name": "Other work"}})
         other = self.row("other_work", "quest")["id"]

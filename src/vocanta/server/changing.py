@@ -11,6 +11,8 @@ from typing import Any
 from pydantic import ValidationError
 
 from ..core.cuetext import carrying
+from ..core.cuetext.following import hold_whenever, of_a_quest
+from ..core.cuetext.reading import CueTextError, read_needs
 from ..core.cuetext.references import (
     references_of,
     renamed_in_design,
@@ -51,6 +53,18 @@ MOVABLE = (("line", "conversation"), ("objective", "stage"))
 def always_fits(line: models.Line) -> bool:
     """Whether an opener is said wherever it is read: nothing below it is."""
     return line.opener and not line.needs.strip() and line.repeat != "once"
+
+
+def _would_shadow(line: models.Line, needs: str) -> bool:
+    """Whether a line of these needs that comes in must stand above an opener to be said: that fits wherever the new one
+    does, or asks for nothing of quests while the new one does."""
+    if not line.opener or line.repeat == "once":
+        return False
+    try:
+        mine, new = read_needs(line.needs), read_needs(needs)
+    except CueTextError:
+        return False
+    return hold_whenever(mine, new) or (of_a_quest(new) and not of_a_quest(mine))
 
 
 class Changing:
@@ -201,12 +215,13 @@ class Changing:
         return frozenset(self.sheet.project.assets.values_list("name", flat=True))
 
     def _new_order(self, change: ChangeAsked, owner: models.Record | None) -> float:
-        """Where a new record stands: as asked; an opener above those that always fit; else behind all others."""
+        """Where a new record stands: as asked; an opener above those that it would not be said below; else behind all."""
         if change.order is not None:
             return change.order
         opens = change.type == "line" and change.values.get("opener") and owner is not None
         lines = [r for r in self.sheet.below(owner) if isinstance(r, models.Line)] if opens and owner else []
-        at = next((i for i, line in enumerate(lines) if always_fits(line)), None)
+        needs = str(change.values.get("needs", ""))
+        at = next((i for i, line in enumerate(lines) if _would_shadow(line, needs)), None)
         if at is None:
             return self.sheet.next_order()
         above = lines[at - 1].order if at else lines[0].order - 1.0

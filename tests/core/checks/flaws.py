@@ -140,6 +140,21 @@ both(
     ("hall",),
     ("bell",),
 )
+for weak, strong in (
+    ("has nut", "has nut and has pin"),
+    ("has nut", "has at least 2 nut"),
+    ("(has nut or has pin)", "has pin"),
+):
+    both(
+        "never_read",
+        lambda above, below: talked(
+            said("one", opener=True, needs=above),
+            said("two", opener=True, needs=below),
+            cues=("when used\nthen\n  give nut\n  give pin\n  open conversation chat",),
+        ),
+        (weak, strong),
+        (strong, weak),
+    )
 KEPT = "when near\nonly if has nut\nthen\n  take nut"
 both("names_nothing", cued, ("when used\nthen\n  give nutt", KEPT), ("when used\nthen\n  give nut", KEPT))
 both("names_nothing", cued, ("when used\nthen\n  give wet",), ("when used\nthen\n  set wet to yes",))

@@ -13,10 +13,14 @@ from ..progress.values import Values
 
 @dataclass(frozen=True, slots=True)
 class Shadow:
-    """One written branch: its origin, and the origin of the one that is always read instead, empty where none is."""
+    """One written branch: its origin, and the origin of the one that is always read instead, empty where none is.
+
+    `verb`: of the group in which it stands; a line stands in several, and is chosen among the openers.
+    """
 
     origin: str
     by: str
+    verb: str = ""
 
 
 def shadows(program: Program, values: Values) -> Iterator[Shadow]:
@@ -36,4 +40,4 @@ def in_group(group: Group, values: Values) -> Iterator[Shadow]:
         asked: list[Within] = list(parts(branch.guard))
         earlier = (b for b in group.branches[group.first_cue : number] if not b.go_on)
         by = next((b for b in earlier if values.always(b.guard, known) or follows(b.guard, asked)), None)
-        yield Shadow(branch.origin, by.origin if by is not None else "")
+        yield Shadow(branch.origin, by.origin if by is not None else "", group.verb)

@@ -8,7 +8,7 @@ from typing import assert_never
 from ..phrases import nodes as n
 from ..project.records import Objective, Quest
 from .filled import countings
-from .guards import All, AnyOf, Guard, Within, both, equals
+from .guards import All, AnyOf, Guard, Within, both, equals, opposite
 from .happenings import Happening
 from .layout import STATUS, TIME_RUNS, Layout
 from .live import LIVE, in_time, live_changes, live_guard, now_met
@@ -165,6 +165,11 @@ def _read_anew(verb: n.QuestVerb, quest: Quest, layout: Layout) -> list[Op]:
     return ops
 
 
+def _at_the_stage_of(objective: Objective, quest: Quest, layout: Layout) -> Guard:
+    number = next(i for i, s in enumerate(quest.stages) if objective in s.objectives)
+    return equals(layout.column("stage", quest.key), number)
+
+
 def _ends(quest: Quest) -> list[int]:
     """The stages at which a quest can be handed in."""
     last = len(quest.stages) - 1
@@ -187,7 +192,10 @@ def _allowed(verb: n.QuestVerb, quest: Quest, layout: Layout) -> Guard:
             return Within(status, STATUS["offered"], STATUS["ready"])
         case "hand in":
             ends = (All((at_stage(quest.key, i, layout), required_met(quest, i, layout))) for i in _ends(quest))
-            return AnyOf(tuple(ends))
+            live = [o for i in _ends(quest) for o in quest.stages[i].objectives if o.type in LIVE and not o.optional]
+            lost = (both(_at_the_stage_of(o, quest, layout), equals(layout.column("met", o.key), 0)) for o in live)
+            ready = both(equals(status, STATUS["ready"]), *(opposite(one) for one in lost))
+            return AnyOf((ready, *ends))
         case _:
             assert_never(verb)
 

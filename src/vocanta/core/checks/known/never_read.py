@@ -22,6 +22,8 @@ def find(survey: Survey, project: Project) -> Iterator[Found]:
     """Every written branch that another shadows wherever it stands."""
     by: dict[str, list[str]] = {}
     for one in shadows(survey.program, survey.values):
+        if one.verb != "openers" and type_of(address_and_field(one.origin)[0]) == "line":
+            continue
         by.setdefault(address_and_field(one.origin)[0], []).append(address_and_field(one.origin and one.by)[0])
     for record, above in by.items():
         if all(above) and above[0] != record and record in survey.records and type_of(record) in ("cue", "line"):
@@ -32,13 +34,13 @@ def _found(survey: Survey, record: str, above: str) -> Found:
     line = type_of(record) == "line"
     field = "needs" if line else "text"
     held = survey.held_at(Spot(above, field))
+    theirs = survey.text_of.get((above, field))
+    how = "fits wherever it would" if theirs is not None and theirs.tops else "always fits"
     if line:
-        says = (
-            f"never says {called(record.rpartition('/')[2])}: {called(above.rpartition('/')[2])} above it always fits"
-        )
+        says = f"never says {called(record.rpartition('/')[2])}: {called(above.rpartition('/')[2])} above it {how}"
         marks = called(record.rpartition("/")[2])
     else:
-        says, marks = f"has a cue that is never read: {_first(survey, above)} above it always fits", "never read"
+        says, marks = f"has a cue that is never read: {_first(survey, above)} above it {how}", "never read"
     owner = "" if line else owner_of(record)
     spot = Spot(record, "wordings" if line else "text")
     return Found(
