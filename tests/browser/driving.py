@@ -1,4 +1,4 @@
-"""Driving the real interface: one server and one browser for a module, and the gestures of a person."""
+"""Driving the real interface: one server and one browser for a process of tests, and the gestures of a person."""
 
 from __future__ import annotations
 
@@ -95,9 +95,14 @@ def new_browser(width=1280, height=800):
         options.add_argument(flag)
     options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
     browser = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
+    sized(browser, width, height)
+    return browser
+
+
+def sized(browser, width, height):
+    """Give the browser a window of so many pixels."""
     size = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": False}
     browser.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", size)
-    return browser
 
 
 class Driven(TransactionTestCase):
@@ -110,19 +115,39 @@ class Driven(TransactionTestCase):
     kept_walks: tuple[str, ...] = ()
     """The kept walks of the demo that are there; each page that is open walks them again."""
 
+    server: ServerThread
+    browser: webdriver.Chrome
+
     @classmethod
     def setUpClass(cls):
         super().setUpClass()
-        cls.server = ServerThread()
-        cls.browser = new_browser()
+        if "browser" not in Driven.__dict__:
+            Driven.server, Driven.browser = ServerThread(), new_browser()
 
     @classmethod
-    def tearDownClass(cls):
-        cls.browser.quit()
-        cls.server.stop()
-        super().tearDownClass()
+    def over(cls):
+        """No test is driven any more in this process."""
+        if "browser" in Driven.__dict__:
+            Driven.browser.quit()
+            Driven.server.stop()
+            del Driven.browser, Driven.server
+
+    def fresh(self):
+        """Nothing is left of the test before: one window of the usual size, and nothing that the browser remembers."""
+        first, *others = self.browser.window_handles
+        for other in others:
+            self.browser.switch_to.window(other)
+            self.browser.close()
+        self.browser.switch_to.window(first)
+        self.browser.get("about:blank")
+        origin = f"http://127.0.0.1:{self.server.port}"
+        self.browser.execute_cdp_cmd("Storage.clearDataForOrigin", {"origin": origin, "storageTypes": "all"})
+        self.browser.execute_cdp_cmd("Network.clearBrowserCookies", {})
+        self.browser.execute_cdp_cmd("Emulation.clearDeviceMetricsOverride", {})
+        sized(self.browser, 1280, 800)
 
     def setUp(self):
+        self.fresh()
         self.project = listing.taken_in(night_bloom()).pk
         models.Walk.objects.filter(project_id=self.project).exclude(key__in=self.kept_walks).delete()
 

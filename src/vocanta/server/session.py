@@ -59,7 +59,7 @@ from ..core.walks.recording import Recorder
 PACES = (0.25, 0.5, 1.0, 2.0, 4.0)
 USUAL_PACE = 2
 HASTE = float(os.environ.get("VOCANTA_HASTE", "1"))
-"""So many times faster than the clock a run goes; tests are in a hurry."""
+"""So many times faster than the clock a run goes while the player walks to a place; tests are in a hurry."""
 NEAR_M = 0.05
 """So near a place one is there."""
 NOTE_S = 0.2
@@ -240,7 +240,8 @@ class Session:
 
     def seconds_a_tick(self) -> float:
         """How long a tick lasts at the present pace."""
-        return 1.0 / (TICKS_A_SECOND * PACES[self.pace] * HASTE)
+        hurried = HASTE if self.run.situation.player.way else 1.0
+        return 1.0 / (TICKS_A_SECOND * PACES[self.pace] * hurried)
 
     # --- answers
 
