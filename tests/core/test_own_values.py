@@ -70,6 +70,15 @@ class TheText(unittest.TestCase):
         self.assertEqual((n.Hand("give", n.Word("its gift")), n.HoleStep()), (given, hole))
         self.assertEqual(n.Word("?"), read_steps("give its amount of ?")[0].item)
 
+    def test_seconds_and_metres_need_no_unit(self):
+        self.assertEqual(
+            ["wait 2 s", "later after 1.5 s"], [write_step(s) for s in read_steps("wait 2 later after 1.5")]
+        )
+        self.assertEqual(
+            ["put crate at this by 1 m, -2 m"], [write_step(s) for s in read_steps("put crate at this by 1, -2")]
+        )
+        self.assertEqual(["wait 2 s", "set wet to yes"], [write_step(s) for s in read_steps("wait 2 set wet to yes")])
+
     def test_it_is_no_hole_and_reads_as_a_sentence(self):
         steps = read_steps("give its amount of nut\ngrant leap for its amount uses")
         self.assertFalse(n.has_hole(steps))

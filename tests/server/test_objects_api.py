@@ -460,6 +460,52 @@ class TextsOnAPage(OnTheDemo):
             found = self.post(f"{self.base}/complete", text=text, at=len(text)).json()
             self.assertEqual((found["start"], [o["value"] for o in found["options"]]), (len(text) - at, ["odd_one"]))
 
+    def test_the_project_s_own_word_for_money_is_money_in_a_text(self):
+        for word in ("shillings", "shilling"):
+            text = f"when used\nonly if {word} at least 2\nthen\n  take 2 {word}"
+            self.edit({"do": "add", "type": "cue", "owner": self.row("yard_bell")["id"], "values": {"text": text}})
+            kept = [r["values"]["text"] for r in self.rows() if r["type"] == "cue"]
+            self.assertIn("when used\nonly if money at least 2\nthen\n  take 2 money", kept)
+        found = self.post(f"{self.base}/complete", text="when used then give shil", at=24).json()
+        self.assertEqual(["money"], [o["value"] for o in found["options"]])
+
+    def test_behind_a_name_stands_what_can_be_asked_of_it(self):
+        def words(name):
+            text = f"when used\nonly if {name} "
+            return {o["value"] for o in self.post(f"{self.base}/complete", text=text, at=len(text)).json()["options"]}
+
+        quest, lamp = words("dry_feet"), words("yard_bell")
+        self.assertLessEqual({"at", "before", "past", "between", "is"}, quest)
+        self.assertFalse({"used", "at least", "met"} & quest)
+        self.assertLessEqual({"is", "used"}, lamp)
+        self.assertFalse({"at", "past", "met", "visited"} & lamp)
+
+    def test_what_a_starter_made_goes_when_it_is_named_no_more(self):
+        level = next(r for r in self.rows() if r["type"] == "level")["id"]
+        self.post(f"{self.base}/place", tab="a", level=level, x_m=2.5, y_m=3.0, starter="pick_up")
+        made = self.row("pick_up")
+        item = made["values"]["own"]["values.content"]
+        self.set("pick_up", own={**made["values"]["own"], "values.content": "copper_key"})
+        self.assertFalse([r for r in self.rows() if r["key"] == item])
+        self.post(f"{self.base}/undo", tab="a")
+        self.assertTrue([r for r in self.rows() if r["key"] == item])
+
+    def test_what_a_starter_made_stays_where_somebody_touched_or_uses_it(self):
+        level = next(r for r in self.rows() if r["type"] == "level")["id"]
+        for number, touch in enumerate((lambda i: self.set(i, name="Fine thing"), self.needed)):
+            self.post(f"{self.base}/place", tab="a", level=level, x_m=2.5 + number, y_m=3.0, starter="pick_up")
+            key = "pick_up" if not number else f"pick_up_{number + 1}"
+            made = self.row(key)
+            item = made["values"]["own"]["values.content"]
+            touch(item)
+            item = self.row(key)["values"]["own"]["values.content"]
+            self.set(key, own={**self.row(key)["values"]["own"], "values.content": "copper_key"})
+            self.assertTrue([r for r in self.rows() if r["key"] == item])
+
+    def needed(self, item):
+        text = f"when used\nonly if has {item}\nthen"
+        self.edit({"do": "add", "type": "cue", "owner": self.row("yard_bell")["id"], "values": {"text": text}})
+
     def test_things_of_one_name_say_what_they_are(self):
         self.set("yard_bell", name="Bell")
         self.edit({"do": "add", "type": "fact", "values": {"name": "Bell"}})

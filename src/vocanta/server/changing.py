@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import copy
+import re
 from collections.abc import Iterable
 from dataclasses import replace
 from functools import cached_property
@@ -14,6 +15,7 @@ from ..core.cuetext import carrying
 from ..core.cuetext.following import hold_whenever, of_a_quest
 from ..core.cuetext.reading import CueTextError, read_needs
 from ..core.cuetext.references import (
+    reader_of,
     references_of,
     renamed_in_design,
     renamed_in_endings,
@@ -21,9 +23,11 @@ from ..core.cuetext.references import (
     replaced,
     text_fields,
 )
+from ..core.cuetext.roles import name_uses
 from ..core.engine.wording import first_words
 from ..core.project.assets import ASSET_FIELDS, asset_name
 from ..core.project.designs import laid, leads_somewhere, with_values
+from ..core.project.english import singular
 from ..core.project.fileformat import value_problem
 from ..core.project.names import followed, follows, free_key, key_from, key_problem
 from ..core.project.placeholder import MADE
@@ -46,6 +50,7 @@ UNNAMED = ("cue", "reply", "wall", *NOTING)
 MADE_TO_WORK = ("kind", "item", "conversation")
 """What placing an object makes besides, so that it works at once."""
 STATES = ("rename_state", "remove_state")
+_VALUES = "values."
 MOVABLE = (("line", "conversation"), ("objective", "stage"))
 """What can be put below another owner."""
 
@@ -93,8 +98,9 @@ class Changing:
         sheet.read_owned([c.owner for c in said_first if c.owner is not None and c.order is None])
         sheet.read(c.then_of for c in changes if c.then_of is not None)
         removed = [c.id for c in changes if c.do == "remove" and c.id is not None]
-        if removed:
-            self._read_made_with([i for i in removed if isinstance(sheet.get(i), models.Object)])
+        told = [c.id for c in changes if c.do == "set" and c.id is not None and "own" in c.values]
+        if removed or told:
+            self._read_made_with([i for i in (*removed, *told) if isinstance(sheet.get(i), models.Object)])
             sheet.read_owned([*removed, *(i for made in self._made_with.values() for i in made)])
         sheet.read_users(self._names_in_question(changes))
         self._read_names(changes)
@@ -122,9 +128,10 @@ class Changing:
         found: set[str] = set()
         for change in changes:
             record = self.sheet.get(change.id)
-            if record is not None and change.do == "remove":
+            if record is not None and (change.do == "remove" or "own" in change.values):
                 made = [r for i in self._made_with.get(record.pk, ()) if (r := self.sheet.get(i)) is not None]
-                below = [r for one in (record, *made) for r in self.sheet.below(one)]
+                whole = (record, *made) if change.do == "remove" else made
+                below = [r for one in whole for r in self.sheet.below(one)]
                 found |= {r.key for r in below if r.type not in UNNAMED}
             elif record is not None and (change.key not in (None, record.key) or "name" in change.values):
                 found.add(record.key)
@@ -302,7 +309,9 @@ class Changing:
         self._meant[record.pk] = record
         self._say(self._sentence_for(record, change))
         was = getattr(record, "name", "")
+        before = dict(record.own) if isinstance(record, models.Object) else {}
         self.sheet.put(record, values)
+        self._take_away_unnamed(record, before)
         if change.order is not None:
             record.order = change.order
         key = self._key_for(record, change, was)
@@ -376,6 +385,24 @@ class Changing:
         for gone in reversed(doomed):
             self.sheet.remove(gone)
             self._meant.pop(gone.pk, None)
+
+    def _take_away_unnamed(self, record: models.Record, before: dict[str, Any]) -> None:
+        """What an object was placed with and names no more goes, where nobody has touched it and nobody else uses it."""
+        if not isinstance(record, models.Object) or record.pk not in self._made_with:
+            return
+        named = {str(v) for path, v in record.own.items() if path.startswith(_VALUES)}
+        lost = {str(v) for path, v in before.items() if path.startswith(_VALUES)} - named
+        made = [one for i in self._made_with[record.pk] if (one := self.sheet.get(i)) is not None]
+        for root in made:
+            gone = self.sheet.below(root)
+            if (
+                root.key in lost
+                and root.version == 1
+                and not self._used_beside(root, {record.pk, *(r.pk for r in gone)})
+            ):
+                for one in reversed(gone):
+                    self.sheet.remove(one)
+                    self._meant.pop(one.pk, None)
 
     def _left_over(self, record: models.Record, doomed: list[models.Record]) -> list[models.Record]:
         """What was made with an object, to make it work, and would be used by nobody once that is gone."""
@@ -488,6 +515,9 @@ class Changing:
         except ProjectError as error:
             self._problems += error.problems
             return None
+        for field in text_fields(record_type):
+            if found.get(field):
+                found[field] = self._with_money(record_type, field, found[field])
         asset = found.get(ASSET_FIELDS.get(record_type, ""), "")
         if asset and asset not in self._files:
             fix = "Give it its file by choosing one, which stores the file too."
@@ -495,6 +525,24 @@ class Changing:
             self._problems.append(Problem("asset_missing", message, fix, f"{place}/{ASSET_FIELDS[record_type]}"))
             return None
         return found
+
+    def _with_money(self, record_type: str, field: str, text: str) -> str:
+        """A text in which the project's own word for money stands for it, where nothing else has that name."""
+        reader = reader_of(record_type, field)
+        called = self._money_words
+        if reader is None or not called.intersection(re.findall(r"[a-z0-9_]+", text)):
+            return text
+        uses = [use for use in name_uses(reader(text)) if use.word.text in called and "purse" in use.types]
+        taken = models.Record.objects.filter(project=self.sheet.project, scope="", key__in=called)
+        if not uses or taken.exists():
+            return text
+        return replaced(text, [(use.word.span, "money") for use in uses])
+
+    @cached_property
+    def _money_words(self) -> frozenset[str]:
+        """How the project calls its money, one and several, as names in cues."""
+        name = models.SettingsRecord.objects.get(project=self.sheet.project).money_name
+        return frozenset({key_from(name), key_from(singular(name))} - {"money"})
 
     def finish(self) -> None:
         """Hold what was changed against the project's names, then store it. Raises `Refused` 422 with every problem."""

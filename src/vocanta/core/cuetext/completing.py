@@ -102,11 +102,43 @@ def _by_letters(begun: str, partial: str, start: str, index: NameIndex, this: st
         for w in words
         if w not in ("a name", "a number", "the end") and not w.startswith(("seconds", "metres", "a wording", "its"))
     ]
+    asked = _asked_of(begun, start, index)
+    if asked is not None:
+        options = [w for w in options if w not in _follows_name() or w in asked]
     if "a name" in words:
         options = [*_names(begun, start, index, this), *options]
     if any(number in words for number in _NUMBERS):
         options += index.own_numbers(this)
     return tuple(o for o in dict.fromkeys(options) if o.startswith(partial))
+
+
+_NEED_BEGUN = re.compile(r"(?:^|\bonly if |\band |\bor |\bnot |\()\s*([a-z][a-z0-9_]*) $")
+
+
+@cache
+def _follows_name() -> dict[str, frozenset[str]]:
+    """What is written behind a name that begins a need, and of what it can be asked."""
+    found: dict[str, set[str]] = {}
+    for phrase in NEEDS:
+        first, *rest = phrase.parts
+        if isinstance(first, Slot) and rest:
+            texts = [t for t, _ in rest[0].words.values()] if isinstance(rest[0], How) else [_text_of(rest[0])]
+            for text in texts:
+                found.setdefault(text.strip(), set()).update(first.types)
+    return {text: frozenset(types) for text, types in found.items()}
+
+
+def _text_of(part: Part) -> str:
+    return part.text if isinstance(part, Both) else part if isinstance(part, str) else ""
+
+
+def _asked_of(begun: str, start: str, index: NameIndex) -> frozenset[str] | None:
+    """The words with which something can be asked of the name at the end of a beginning; None where no name stands there."""
+    if _section(begun, start) != "need":
+        return None
+    found = _NEED_BEGUN.search(" ".join(begun[-_LOOKED_BACK:].split()) + " ")
+    sort = index.type_of(found.group(1)) if found is not None else ""
+    return frozenset(w for w, types in _follows_name().items() if sort in types) if sort else None
 
 
 def _accepted(begun: str, start: str) -> tuple[str, ...]:

@@ -60,6 +60,7 @@ class NameIndex:
     stages: Mapping[str, tuple[str, ...]]
     controls: tuple[str, ...]
     buttons: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
+    money_name: str = "money"
 
     def type_of(self, key: str) -> str:
         """The type a key names, empty when it names nothing."""
@@ -80,6 +81,8 @@ class NameIndex:
 
     def shown(self, key: str) -> str:
         """The shown name of a thing, empty for what has none."""
+        if key == "money":
+            return self.money_name
         return str(getattr(self.things[key][1], "name", "")) if key in self.things else ""
 
     def candidates(self, use: NameUse, this: str) -> tuple[str, ...]:
@@ -161,7 +164,9 @@ def index_of(project: Project, places: Iterable[Place] | None = None) -> NameInd
             buttons[key] = _buttons(design)
         elif isinstance(record, Quest):
             stages[key] = tuple(s.key for s in record.stages)
-    return NameIndex(things, states, values, stages, tuple(c.key for c in project.controls), buttons)
+    return NameIndex(
+        things, states, values, stages, tuple(c.key for c in project.controls), buttons, project.money_name
+    )
 
 
 def _buttons(design: Design) -> tuple[str, ...]:
