@@ -49,6 +49,30 @@ class Duplicates(OnTheDemo):
         self.send("post", "/undo", {"tab": "a"})
         self.assertEqual(len(self.rows()), before)
 
+    def test_what_is_changed_by_hand_has_been_looked_at_and_the_rest_stays_open(self):
+        self.set("supply_crate_1", own={"values.content": "copper_key"})
+        self.duplicate("supply_crate_1", "rack_by_the_door")
+        self.set("supply_crate_2", own={"values.content": "seed_oil"})
+        self.assertEqual([], self.carried("supply_crate_2"))
+        rack = self.row("rack_by_the_door_2")
+        (cue,) = [r for r in self.rows() if r["type"] == "cue" and r["owner"] == rack["id"]]
+        text = cue["values"]["text"].replace("  set this to bare", "  give copper_key\n  set this to bare")
+        self.edit({"do": "set", "id": cue["id"], "values": {"text": text.replace("pods roll off", "pods are gone")}})
+        self.assertEqual(
+            ["set it to bare", "scatter 2 dried pods around it within 1.4 m, at most 2 at a time"],
+            self.carried("rack_by_the_door_2"),
+        )
+
+    def test_a_refusal_of_its_own_is_carried_over_too(self):
+        text = 'when used\nonly if has copper_key or else say "Not without the key."\nthen\n  give seed_oil'
+        self.edit({"do": "add", "type": "cue", "owner": self.row("yard_bell")["id"], "values": {"text": text}})
+        self.duplicate("yard_bell")
+        self.assertIn("say “Not without the key.”", self.carried("yard_bell_2"))
+
+    def carried(self, key):
+        page = self.client.get(f"{self.base}/records/{self.row(key)['id']}/page").json()
+        return [c["text"] for c in page["carried"]]
+
     def test_a_cleared_step_becomes_a_hole_and_the_others_stay_what_they_were(self):
         self.duplicate("rack_by_the_door")
         copy = self.row("rack_by_the_door_2")

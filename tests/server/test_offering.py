@@ -127,6 +127,26 @@ class Offers(OnTheDemo):
         w.run.tick(Input(decide="start:sweep_up"))
         self.assertEqual((self.status(w), buttons()), ("active", ["Other work"]))
 
+    def test_what_the_starter_of_a_board_said_gives_way_to_its_offer(self):
+        level = next(r for r in self.rows() if r["type"] == "level" and r["key"] == "glasshouse")["id"]
+        self.send("post", "/place", {"tab": "a", "level": level, "x_m": 2.5, "y_m": 3.0, "starter": "board"})
+        self.offer("board")
+        w = self.walk("board").wait(2)
+        (prompt,) = Painter(w.run).first()["prompts"]
+        self.assertEqual(("use", ["Sweep up"]), (prompt["control"], [b["wording"] for b in prompt["buttons"]]))
+        w.run.tick(Input(choose="take_sweep_up"))
+        picture = Painter(w.run).first()
+        self.assertEqual((["sweep_up"], []), ([o["key"] for o in picture["hud"]["offers"]], w.told("notice")))
+
+    def test_what_was_written_on_a_board_stays_beside_its_offer(self):
+        level = next(r for r in self.rows() if r["type"] == "level" and r["key"] == "glasshouse")["id"]
+        self.send("post", "/place", {"tab": "a", "level": level, "x_m": 2.5, "y_m": 3.0, "starter": "board"})
+        cue = next(r for r in self.rows() if r["type"] == "cue" and "posted here" in r["values"]["text"])
+        self.edit({"do": "set", "id": cue["id"], "values": {"text": 'when used\nthen\n  say "Wet paint."'}})
+        self.offer("board")
+        prompts = Painter(self.walk("board").wait(2).run).first()["prompts"]
+        self.assertEqual((2, True), (len(prompts), any(not p["buttons"] and p["control"] == "use" for p in prompts)))
+
     def test_an_item_and_a_place_offer_it_and_somebody_else_takes_it_back(self):
         self.offer("copper_key", to="odile_marr")
         cue = next(r for r in self.rows() if r["type"] == "cue" and r["owner"] == self.quest)

@@ -310,8 +310,10 @@ class Changing:
         self._say(self._sentence_for(record, change))
         was = getattr(record, "name", "")
         before = dict(record.own) if isinstance(record, models.Object) else {}
+        text = record.text if isinstance(record, models.Cue) else ""
         self.sheet.put(record, values)
         self._take_away_unnamed(record, before)
+        self._look_at_carried(record, before, text, change)
         if change.order is not None:
             record.order = change.order
         key = self._key_for(record, change, was)
@@ -385,6 +387,18 @@ class Changing:
         for gone in reversed(doomed):
             self.sheet.remove(gone)
             self._meant.pop(gone.pk, None)
+
+    def _look_at_carried(self, record: models.Record, own: dict[str, Any], text: str, change: ChangeAsked) -> None:
+        """What a copy carried over and is changed now has been looked at."""
+        if isinstance(record, models.Object):
+            if record.carried and "carried" not in change.values:
+                record.carried = carrying.answered_by_edit((own, {}), (record.own, {}), record.carried)
+        elif isinstance(record, models.Cue):
+            thing = self.sheet.get(record.owner_id)
+            if isinstance(thing, models.Object) and thing.carried and record.text != text:
+                key = record.key
+                answers = carrying.answered_by_edit(({}, {key: text}), ({}, {key: record.text}), thing.carried)
+                self._put(thing, {"carried": answers})
 
     def _take_away_unnamed(self, record: models.Record, before: dict[str, Any]) -> None:
         """What an object was placed with and names no more goes, where nobody has touched it and nobody else uses it."""

@@ -5,9 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Any
 
+from ..core.cuetext.reading import read_cue
+from ..core.phrases import nodes as n
 from ..core.project.names import free_key
 from ..core.project.problems import Problem
-from ..core.project.records import Design
+from ..core.project.records import Design, Prompt
+from ..core.project.starters import starter
 from ..core.project.tree import plain
 from . import listing, models
 from .edits import apply_edit
@@ -122,7 +125,25 @@ def _at_object(made: Offering, thing: models.Object, *, offers: bool, hands_in: 
     if talk is not None or design["walks"] or (kind is not None and kind.starter == "talker"):
         _talk(made, thing, design, talk, offers=offers, hands_in=hands_in)
     else:
-        _panel(made, thing, design, offers=offers, hands_in=hands_in)
+        _panel(made, thing, design, _stock(kind, thing), offers=offers, hands_in=hands_in)
+
+
+def _stock(kind: models.Kind | None, thing: models.Object) -> dict[str, str]:
+    """The cues of its kind that only say something when it is used, as the starter wrote them, by the control that they
+    answer: they give way to a use of its own."""
+    begun = starter(kind.starter) if kind is not None else None
+    if kind is None or begun is None:
+        return {}
+    written = {cue.key: cue.text for cue in begun.kind.cues}
+    own = set(models.Cue.objects.filter(owner=thing).values_list("key", flat=True))
+    found: dict[str, str] = {}
+    for cue in models.Cue.objects.filter(owner=kind):
+        if cue.text != written.get(cue.key) or cue.key in own or cue.key in thing.cues_off:
+            continue
+        tree = read_cue(cue.text)
+        if tree.moment.verb == "used" and tree.steps and all(isinstance(step, n.Say) for step in tree.steps):
+            found[cue.key] = tree.moment.word.text if tree.moment.word is not None else "use"
+    return found
 
 
 def _talk(
@@ -190,8 +211,19 @@ def _prompt(values: dict[str, Any]) -> dict[str, Any]:
     return {"states": [], "control": "use", **values}
 
 
-def _panel(made: Offering, thing: models.Object, design: dict[str, Any], *, offers: bool, hands_in: bool) -> None:
-    """Buttons that are there only while the status allows them, on the panel it has or on a new one."""
+def _panel(
+    made: Offering,
+    thing: models.Object,
+    design: dict[str, Any],
+    stock: dict[str, str],
+    *,
+    offers: bool,
+    hands_in: bool,
+) -> None:
+    """Buttons that are there only while the status allows them, on the panel it has or on a new one.
+
+    `stock`: cues of its kind that give way to a new one, with the control of each.
+    """
     key, name = made.quest.key, made.quest.name
     wanted = [("take", f"{name}", "available", f"offer {key}")] if offers else []
     wanted += [("hand_in", f"{name}: hand in", "ready", f"hand in {key}")] if hands_in else []
@@ -201,10 +233,12 @@ def _panel(made: Offering, thing: models.Object, design: dict[str, Any], *, offe
     if panel is not None:
         panel["buttons"] = [*panel["buttons"], *buttons]
     else:
-        prompts.append(
-            _prompt({"key": "offers", "wording": "{object}", "control": _free(made, prompts), "buttons": buttons})
-        )
-    made.set(thing, own={**thing.own, **_reach(design), "prompts": prompts})
+        free = [p for p in prompts if p["control"] not in stock.values()]
+        place = next((p["place"] for p in prompts if p not in free), Prompt("p", "").place)
+        values = {"key": "offers", "wording": "{object}", "control": _free(made, free), "place": place}
+        prompts = [*free, _prompt({**values, "buttons": buttons})]
+    off = [*thing.cues_off, *(stock if panel is None else ())]
+    made.set(thing, own={**thing.own, **_reach(design), "prompts": prompts}, cues_off=off)
     for button, _, status, step in wanted:
         text = f"when chosen {button}_{key}\nonly if {key} is {status}\nthen\n  {step}"
         made.add("cue", "", {"text": text}, owner=thing.pk)

@@ -155,6 +155,22 @@ for weak, strong in (
         (weak, strong),
         (strong, weak),
     )
+both(
+    "later_orders_itself",
+    lambda again: cued("when used\nthen\n  later after 2 s", f"when later\nthen\n  give nut\n  {again}"),
+    ("later after 0 s",),
+    ("wait 5 s\n  later after 0 s",),
+)
+both(
+    "later_orders_itself",
+    lambda name: cued(
+        "when used\nthen\n  later after 2 s\n  later post after 2 s",
+        f"when later\nthen\n  give nut\n  later {name} after 0.2 s",
+        "when post comes\nthen\n  give nut",
+    ),
+    ("",),
+    ("post",),
+)
 KEPT = "when near\nonly if has nut\nthen\n  take nut"
 both("names_nothing", cued, ("when used\nthen\n  give nutt", KEPT), ("when used\nthen\n  give nut", KEPT))
 both("names_nothing", cued, ("when used\nthen\n  give wet",), ("when used\nthen\n  set wet to yes",))
@@ -177,6 +193,12 @@ both(
     "draft_unreadable",
     drafted,
     ("when used then give", "when used\nthen\n  give nut"),
+    ("", "when used\nthen\n  give nut"),
+)
+both(
+    "draft_unreadable",
+    drafted,
+    ("when near\nthen\n  give nut", "when used\nthen\n  give nut"),
     ("", "when used\nthen\n  give nut"),
 )
 flaw("draft_unreadable")(lambda: drafted("when usd", ""))

@@ -166,11 +166,12 @@ function addValue(name: string): void {
           @put="put"
         />
         <template v-if="design.walks && row">
-          ; <button class="link" @click="addStop">add a way-point</button>
+          {{ row.round.length > 1 ? '' : '; it has no round yet' }}.
+          <button class="link" @click="addStop">add a way-point</button>
           <template v-if="row.round.length">
             · <button class="link" @click="emit('row', { round: row.round.slice(0, -1) })">take the last away</button>
-          </template> </template
-        >.
+          </template></template
+        ><template v-else>.</template>
       </template>
       <button v-else class="usual quiet" @click="more = true">also usual: {{ usual }}</button>
       <Sentence

@@ -31,7 +31,10 @@ def telling_steps(text: str) -> list[Any]:
         tree = read_cue(text) if text.strip() else None
     except CueTextError:
         return []
-    return [s for s in (*tree.steps, *tree.otherwise) if isinstance(s, TELLING)] if tree is not None else []
+    if tree is None:
+        return []
+    refusals = [top.or_else for top in tree.tops if top.or_else is not None]
+    return [s for s in (*tree.steps, *tree.otherwise, *refusals) if isinstance(s, TELLING)]
 
 
 def carried_in_words(
@@ -49,6 +52,30 @@ def carried_in_words(
             steps = telling_steps(cues.get(cue, ""))
             if int(number) < len(steps):
                 yield place, "".join(t.text for t in prose_of_steps((steps[int(number)],), naming))
+
+
+def answered_by_edit(
+    before: tuple[Mapping[str, Any], Mapping[str, str]],
+    after: tuple[Mapping[str, Any], Mapping[str, str]],
+    answers: dict[str, str],
+) -> dict[str, str]:
+    """The answers once own values, and the texts of cues by key, are no longer as they were: what was changed is looked at;
+    a step that is still the same stays open, wherever it stands by now."""
+    (own, cues), (own_now, cues_now) = before, after
+    left: dict[str, str] = {}
+    for place, answer in answers.items():
+        what, _, rest = place.partition("/")
+        cue, _, number = rest.rpartition("/")
+        if what == "own":
+            left[place] = RIGHT if own_now.get(rest) != own.get(rest) else answer
+        elif cues.get(cue, "") == cues_now.get(cue, ""):
+            left[place] = answer
+        else:
+            old, new = telling_steps(cues.get(cue, "")), telling_steps(cues_now.get(cue, ""))
+            step = old[int(number)] if int(number) < len(old) else None
+            if step in new:
+                left[f"cue/{cue}/{new.index(step)}"] = answer
+    return left
 
 
 def cleared_own(own: dict[str, Any], answers: dict[str, str], place: str) -> dict[str, Any]:

@@ -161,8 +161,10 @@ def _seen_lines(stage: Stage, number: int) -> Iterator[WhyLine]:
         yield line("In reach", bool(stage.senses.inside[number]), gap, f"out of reach, {gap}")
     if reach.facing_deg is not None:
         off, key = eyes.off_by(number), stage.mover.scene.objects[number].thing.key
-        limit = reach.facing_deg + (MARGIN_DEG if eyes.situation.known("looked_at", key) else 0.0)
-        yield line("Facing", off <= limit, f"{off:.0f}° of {limit:.0f}°")
+        held = bool(eyes.situation.known("looked_at", key))
+        limit = reach.facing_deg + (MARGIN_DEG if held else 0.0)
+        margin = f", {MARGIN_DEG:g}° more until it is lost" if held else ""
+        yield line("Facing", off <= limit, f"{off:.0f}° of {reach.facing_deg:g}°{margin}")
     if reach.sight_m is not None:
         yield line("Clear sight", eyes.sees(number), f"up to {reach.sight_m:g} m", "no clear sight of it")
 

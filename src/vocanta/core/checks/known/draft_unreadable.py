@@ -20,9 +20,19 @@ def find(survey: Survey, address: str) -> Iterator[Found]:
         return
     try:
         read_cue(record.draft)
-        where = "it could be taken over"
+        where = ""
     except CueTextError as error:
         where = f"it stops at line {error.line}, column {error.column}"
+    if not where:
+        says = "has a newer text that can be read by now, and is not in force"
+        over = (Give(address, "text", record.draft), Give(address, "draft", ""))
+        take, drop = (
+            Mend("take it over", "Let the newer text be in force.", over),
+            Mend("drop the draft", "Throw the newer text away.", (Give(address, "draft", ""),)),
+        )
+        at = Spot(address, "draft")
+        yield Found(at, survey.whose(address), says, (take, drop), "not in force", owner=owner_of(address))
+        return
     if record.text.strip():
         says = f"has a newer text that cannot be read ({where}); the last readable one stays in force"
         mend = Mend(
