@@ -45,6 +45,17 @@ class StartCards(Driven):
         self.chord(Keys.CONTROL, Keys.ENTER)
         self.see("article h1", "Yard bell")
 
+    def test_a_spot_kept_while_walking_leaves_the_keys_to_the_walk(self):
+        self.open_place("playtest/palm_lamp")
+        self.see('[data-prompt="palm_lamp"]', "Light")
+        self.hold("s")
+        self.keys(Keys.F10)
+        self.see(".cards h1")
+        self.assertEqual([], self.browser.find_elements("css selector", ".cards h1 input"))
+        self.let_go("s")
+        self.click('.cards h1 [role="button"]')
+        self.see(".cards h1 input:focus").send_keys(Keys.ESCAPE)
+
     def test_what_it_holds_that_is_deleted_is_said_to_be_left_out(self):
         self.keep_the_lamp_lit()
         self.open_place("plan/palm_lamp")

@@ -79,3 +79,18 @@ class KeysEverywhere(Driven):
     def setUp(self):
         super().setUp()
         self.replies = self.count(models.Reply)
+
+    def test_all_of_a_level_is_selected_a_name_selects_and_the_plan_stays_as_it_was_over_a_walk(self):
+        self.open_place("plan")
+        self.see("[data-object=yard_bell]")
+        self.chord(Keys.CONTROL, "a")
+        self.see("article", "objects")
+        self.see("[data-object=yard_bell] .name").click()
+        self.see_address("yard_bell")
+        self.keys("+", "+")
+        looked = self.at_rest(lambda: self.see(".plan .world").get_attribute("transform"))
+        self.chord(Keys.CONTROL, Keys.ENTER)
+        self.see("[data-prompt]")
+        self.chord(Keys.CONTROL, Keys.ENTER)
+        self.see_address("plan/yard_bell")
+        self.assertEqual(looked, self.at_rest(lambda: self.see(".plan .world").get_attribute("transform")))

@@ -123,7 +123,10 @@ class WhyNot(unittest.TestCase):
         far = post("oak", "when used\nthen\n  give nut", x=2.0, y=2.9)
         w = walked(project(near, far), facing=38.0).wait(1)
         lines, _ = self.lines(w, "ash")
-        self.assertEqual((lines["Facing"], lines["Clear sight"]), ((True, "38° of 40°, 5° more until it is lost"), (True, "up to 3 m")))
+        self.assertEqual(
+            (lines["Facing"], lines["Clear sight"]),
+            ((True, "38° of 40°, 5° more until it is lost"), (True, "up to 3 m")),
+        )
         self.assertEqual(lines["Gets E"], (True, "it is nearer than Oak, 1.50 m against 1.90 m"))
         self.assertEqual(
             self.lines(w)[0]["Gets E"], (False, "Ash has it: it is nearer than this, 1.50 m against 1.90 m")

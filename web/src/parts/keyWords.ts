@@ -25,6 +25,7 @@ export const HERE: Record<string, Rows> = {
     ['arrows', 'nudge by 0.25 m, with Shift by 0.05 m'],
     ['[ ]', 'turn by 15°'],
     ['Ctrl D', 'duplicate'],
+    ['Ctrl A', 'all objects of the level'],
     ['Delete', 'delete'],
     ['+ −', 'zoom'],
     ['0', 'all of the level'],

@@ -1,3 +1,8 @@
+<script lang="ts">
+/** How each level was looked at last, on the screen as large as it was: a walk in between changes nothing. */
+const looked = new Map<number, { x: number; y: number; k: number; width: number; height: number }>()
+</script>
+
 <script setup lang="ts">
 import { useElementSize, useStyleTag } from '@vueuse/core'
 import { select } from 'd3-selection'
@@ -106,7 +111,10 @@ function covers(moved: number, side: number, by: number): boolean {
  */
 function draw({ x, y, k }: { x: number; y: number; k: number }, over = true): void {
   drawn.value = { x, y, k }
-  if (over) settled.value = drawn.value
+  if (over) {
+    settled.value = drawn.value
+    looked.set(props.level.id, { ...drawn.value, width: width.value, height: height.value })
+  }
   world.value?.setAttribute('transform', `translate(${x + MARGIN} ${y + MARGIN}) scale(${k} ${-k})`)
   if (carrier.value) carrier.value.style.transform = ''
   const badge = Math.min(1, Math.max(0.35, k / 14)) / k
@@ -189,7 +197,7 @@ const HOW_TO_DRAW = [
   'a number and Enter: so many metres on',
   'Enter: a wall',
   'A, or back to the first corner: an area',
-  'Esc',
+  'Esc: no more',
 ].join(' · ')
 const legend = computed(() => {
   if (props.drawing.on.value) return HOW_TO_DRAW
@@ -292,7 +300,10 @@ onMounted(() => {
 })
 const stop = watch([width, height], ([w]) => {
   if (w > 0) {
-    showAll()
+    const before = looked.get(props.level.id)
+    if (before?.width === w && before.height === height.value && view.value)
+      select(view.value).call(behaviour.transform, zoomIdentity.translate(before.x, before.y).scale(before.k))
+    else showAll()
     stop()
   }
 })
@@ -488,9 +499,9 @@ const stop = watch([width, height], ([w]) => {
         </g>
       </svg>
     </div>
-    <svg class="legend" :width="width" height="30" aria-hidden="true">
-      <text x="16" y="18">{{ legend }}</text>
-      <g :transform="`translate(${width - barLong - 62} 16)`">
+    <svg class="legend" :width="width" height="54" aria-hidden="true">
+      <text x="16" y="42">{{ legend }}</text>
+      <g :transform="`translate(${width - barLong - 62} ${legend === HOW_TO_DRAW ? 16 : 40})`">
         <path :d="`M0-6V0H${barLong}V-6M${barLong / 2}-3V0`" />
         <text :x="barLong + 8" y="1">{{ bar }} m</text>
       </g>

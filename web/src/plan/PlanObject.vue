@@ -131,6 +131,7 @@ const rays = computed(() => {
 
 <style>
 .plan .object text { pointer-events: none; }
+.plan .object .name { pointer-events: auto; }
 .plan .object .reach { fill: url(#hatch); stroke: var(--teal); stroke-width: 1.6; vector-effect: non-scaling-stroke; }
 .plan .object .ray {
   stroke: var(--teal); stroke-width: 1.4; stroke-dasharray: 2 4; vector-effect: non-scaling-stroke; fill: none;

@@ -229,7 +229,10 @@ function onKey(event: KeyboardEvent): void {
   }
 }
 function controlled(event: KeyboardEvent): boolean {
-  if (!event.ctrlKey || event.key.toLowerCase() !== 'd' || !(chosen.value || several.value.length)) return false
+  if (!event.ctrlKey) return false
+  const key = event.key.toLowerCase()
+  if (key === 'a') return (frame(objects.value.map((o) => o.row.key)), true)
+  if (key !== 'd' || !(chosen.value || several.value.length)) return false
   void quietly(edits.duplicate())
   return true
 }

@@ -115,11 +115,21 @@ export const BODY: Fields = {
   height_m: { label: 'height', lowest: 0.05 },
 }
 
+/** A number of times as it is typed: *once*, *3 times*, *any*; undefined for nonsense. */
+function timesOf(typed: string): number | undefined {
+  const words = typed.trim().toLowerCase()
+  const said = { once: 1, twice: 2, '': 0 }[words]
+  if (said !== undefined) return said
+  if (/^(any|unlimited|always|no limit)/.test(words)) return 0
+  const number = /^(\d{1,6})( times?)?$/.exec(words)
+  return number ? Number(number[1]) : undefined
+}
 /** What lies in the design itself. */
 export const DESIGN: Fields = {
   uses: {
     label: 'uses',
     said: (v) => (Number(v) === 1 ? 'once' : v ? counted(Number(v), 'time') : 'any number of times'),
+    kept: timesOf,
   },
   cool_down_s: { label: 'cool-down seconds', said: (v) => (v ? `${v} s` : 'no time') },
   fresh: { label: 'memory', either: ['fresh each visit', 'kept across levels'] },

@@ -21,15 +21,15 @@ const open = computed(() => cards.all.find((c) => c.id === opened.value))
 const lost = (card: RowOf<'card'>): number => cards.byId.get(card.id)?.left_out.length ?? 0
 const levelOf = (card: RowOf<'card'>): string =>
   book.of('level').length > 1 && card.values.in_level ? book.name(card.values.in_level) : ''
-/** Shows a card that was just kept, its name open. */
-function show(card: RowOf<'card'> | undefined): void {
+/** Shows a card that was just kept, its name open where no key would go into it that is meant for the run. */
+function show(card: RowOf<'card'> | undefined, named = true): void {
   if (!card) return
   opened.value = card.id
-  void openWord(() => headingWord(card.values.name))
+  if (named) void openWord(() => headingWord(card.values.name))
 }
 function byHand(): void {
   const start = { quest: '', stage: '', changes: '', at: '' }
-  void quietly(cards.keepPoint(start, 'New card').then(show))
+  void quietly(cards.keepPoint(start, 'New card').then((card) => show(card)))
 }
 function remove(card: RowOf<'card'>): void {
   void quietly(book.edit([{ do: 'remove', id: card.id }], `Deleted the start card ${card.values.name}`))

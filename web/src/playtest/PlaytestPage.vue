@@ -31,6 +31,8 @@ const props = defineProps<{
   tools: Record<string, () => void>
   named: boolean
   heard: boolean
+  /** Whether the player holds a key of the run. */
+  playing: () => boolean
 }>()
 const leaf = defineModel<Leaf>({ required: true })
 const emit = defineEmits<{ ask: [key: string]; free: []; jump: [entry: number] }>()
@@ -39,7 +41,7 @@ const walks = useWalks()
 const tried = useTried()
 const route = useRoute()
 const cardList = ref<InstanceType<typeof CardList> | null>(null)
-watch(props.keeping.kept, (card) => cardList.value?.show(card))
+watch(props.keeping.kept, (card) => cardList.value?.show(card, !props.playing()))
 /** How many edits the project is on from what is walked, those of start cards and kept walks aside. */
 const editsSince = computed(() => (props.run.edit.value ? book.editsSince(props.run.edit.value) : 0))
 const ASKED = ['object', 'quest', 'objective', 'conversation', 'line', 'ability', 'item'] as const

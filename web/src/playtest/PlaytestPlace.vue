@@ -385,6 +385,7 @@ onUnmounted(() => {
       :tools="TOOLS"
       :named="named"
       :heard="heard"
+      :playing="controls.holds"
       @ask="ask"
       @free="asked = ''"
       @jump="(entry) => chronicle?.jump(entry)"

@@ -27,6 +27,8 @@ export interface Controls {
   release: () => void
   mouse: (button: number, pressed: boolean) => boolean
   pad: (pads: readonly (Gamepad | null)[]) => void
+  /** Whether a key is held down. */
+  holds: () => boolean
 }
 
 const MOUSE = ['left', 'middle', 'right'] as const
@@ -147,5 +149,5 @@ export function useControls(wiring: Wiring): Controls {
     walking = ''
     wiring.send({ input: { up: controls, move: [0, 0] } })
   }
-  return { down, up, release, mouse, pad }
+  return { down, up, release, mouse, pad, holds: () => held.size > 0 }
 }
