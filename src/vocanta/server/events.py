@@ -20,6 +20,8 @@ KEPT = 200
 """So many edits of a project are kept for whoever was away for a moment."""
 MOST_IDS = 500
 """With more records than that an event says no ids: whoever hears it reads everything again."""
+MOST_LISTENERS = 2_000
+"""So many pages may listen to edits at a time."""
 STILL_THERE_S = 15.0
 """After so long without an edit a line is sent that says nothing, so that a broken connection is noticed."""
 
@@ -90,6 +92,11 @@ class Board:
         finally:
             with self._lock:
                 self._listeners[project].remove(mine)
+
+    def full(self) -> bool:
+        """Whether nobody else can listen."""
+        with self._lock:
+            return sum(map(len, self._listeners.values())) >= MOST_LISTENERS
 
     def clear(self) -> None:
         """Forget what was told."""

@@ -7,7 +7,7 @@ from contextlib import nullcontext
 from typing import Any
 
 from django.conf import settings
-from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
+from django.http import HttpRequest, HttpResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework import views as rest
@@ -51,6 +51,7 @@ from .programs import compiled_project
 from .proofs import PROVING
 from .refusals import Refused, not_found
 from .schema import AT_POINT, JOB, ROWS, answers, asks
+from .streams import following
 from .telling import rows_of
 from .walking import REWALKING
 from .writing import one_look
@@ -289,17 +290,22 @@ class Events(APIView):
         parameters=[OpenApiParameter("after", int, description="The edit number that the caller knows.")],
         responses={(200, "text/event-stream"): {"$ref": "#/components/schemas/EventShape"}},
     )
-    def get(self, request: Request, project: int) -> StreamingHttpResponse:
+    def get(self, request: Request, project: int) -> HttpResponse:
         """Each edit as it is made, as server-sent events; `data` is an EventShape, `id` the edit number."""
         found = listing.found_project(project)
         asked = request.headers.get("Last-Event-ID") or request.query_params.get("after", "")
         after = listing.whole_number(asked)
-        response = StreamingHttpResponse(
-            BOARD.listen(key_of(found), found.edit_number if after is None else after, found.edit_number),
-            content_type="text/event-stream",
-        )
-        response["Cache-Control"] = "no-store"
-        return response
+        known = found.edit_number if after is None else after
+        if BOARD.full():
+            problem = Problem(
+                "too_many_listen",
+                "Too many pages listen to edits already.",
+                "Close some of them; this one asks again by itself.",
+                "events",
+            )
+            raise Refused(503, "Too many listen", [problem])
+        response = HttpResponse(content_type="text/event-stream", headers={"Cache-Control": "no-store"})
+        return following(response, lambda: BOARD.listen(key_of(found), known, found.edit_number))
 
 
 class Records(APIView):
