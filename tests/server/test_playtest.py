@@ -8,6 +8,7 @@ import os
 import signal
 from unittest import mock
 
+from django.db import OperationalError
 from django.test import TransactionTestCase
 from websockets.exceptions import InvalidStatus
 from websockets.sync.client import connect
@@ -224,6 +225,25 @@ class PlaytestSocket(TransactionTestCase):
             self.assertEqual(self.until(first, "problems")["problems"][0]["code"], "taken_over")
             self.until(second, "picture")
             self.assertEqual(list(PlaytestConsumer.under_way), [run])
+
+    def test_on_a_full_disk_the_run_goes_on_and_says_that_it_is_kept_no_longer(self):
+        full = mock.patch.object(playing, "keep_inputs", side_effect=OperationalError("database or disk is full"))
+        with full as asked, self.socket() as socket:
+            socket.send(json.dumps({"begin": {"at": "yard_bell"}}))
+            self.until(socket, "picture")
+            socket.send(json.dumps({"input": {"move": [0, 1]}}))
+            problem = self.until(socket, "problems")["problems"][0]
+            self.assertEqual(("run_not_kept", 1), (problem["code"], asked.call_count))
+            tick = self.until(socket, "picture")["picture"]["tick"]
+            self.assertGreater(self.until(socket, "picture")["picture"]["tick"], tick)
+
+    def test_the_runs_of_a_project_that_is_deleted_end(self):
+        with self.socket() as socket:
+            socket.send(json.dumps({"begin": {}}))
+            self.until(socket, "picture")
+            self.client.delete(f"/api/projects/{self.project}")
+            self.assertEqual("project_deleted", self.until(socket, "problems")["problems"][0]["code"])
+        wait_for(lambda: not PlaytestConsumer.under_way, "the run to end")
 
     def test_no_more_engines_than_there_may_be(self):
         with mock.patch("vocanta.server.consumers.MOST_ENGINES", 1), self.socket() as one, self.socket() as other:

@@ -16,6 +16,7 @@ from typing import Any
 from ..core.project.problems import Problem
 from . import bulk, models, store
 from .events import BOARD, Key, key_of
+from .gone import ends_with_its_project
 from .processes import begun
 from .proofs import PROVING
 from .refusals import Refused
@@ -346,4 +347,5 @@ def _heavy_at(edit: int) -> Message:
 
 
 HELPER = Helpers()
+ends_with_its_project(HELPER.drop)
 atexit.register(HELPER.close)

@@ -9,13 +9,15 @@ from typing import Any, ClassVar
 from channels.db import database_sync_to_async
 from channels.generic.websocket import AsyncWebsocketConsumer
 from django.conf import settings
+from django.db import OperationalError
 from django.http.request import validate_host
 
 from ..core.project.fileformat import read_json
 from ..core.project.problems import Problem, ProblemData, ProjectError
-from . import playing
+from . import models, playing
 from .engines import Engine
-from .manners import origin_allowed, site_allowed
+from .gone import ends_with_its_project
+from .manners import is_full, origin_allowed, site_allowed
 from .playing import Begun
 from .refusals import Refused
 
@@ -28,6 +30,20 @@ _FULL = Problem(
     "engines_full",
     f"{MOST_ENGINES} playtests are under way already.",
     "Close one of them, then begin again with F2.",
+    "run",
+)
+
+
+_NOT_KEPT = Problem(
+    "run_not_kept",
+    "The disk of the server is full: this walk goes on, and is kept no longer.",
+    "Make room on the disk, then begin again with F2; it is kept from then on.",
+    "run",
+)
+_GONE = Problem(
+    "project_deleted",
+    "The project was deleted, and its walks ended with it.",
+    "Bring it back from the list of projects, then walk again.",
     "run",
 )
 
@@ -53,7 +69,8 @@ class PlaytestConsumer(AsyncWebsocketConsumer):
         self.engine: Engine | None = None
         self.pump: asyncio.Task[None] | None = None
         self.run_id = 0
-        self.seen, self.over = True, False
+        self.seen, self.over, self.kept = True, False, True
+        self.loop = asyncio.get_running_loop()
         headers = {name: value.decode("latin-1") for name, value in self.scope["headers"]}
         host = headers.get(b"host", "")
         known = validate_host(host.rsplit(":", 1)[0], settings.ALLOWED_HOSTS)
@@ -188,8 +205,7 @@ class PlaytestConsumer(AsyncWebsocketConsumer):
         here: dict[str, Any] | None = None
         async for line in engine.lines():
             if line.startswith(b'{"inputs"'):
-                stored = json.loads(line)
-                await database_sync_to_async(playing.keep_inputs)(self.run_id, stored)
+                await self._keep(json.loads(line))
             elif line.startswith(b'{"here"'):
                 here = json.loads(line)["here"]
                 engine.hear_out()
@@ -206,6 +222,30 @@ class PlaytestConsumer(AsyncWebsocketConsumer):
         elif here is not None and not self.over:
             await self._again(here)
 
+    async def _keep(self, stored: dict[str, Any]) -> None:
+        """Store inputs. Where the disk is full the run goes on and says that it is kept no longer."""
+        if not self.kept:
+            return
+        try:
+            await database_sync_to_async(playing.keep_inputs)(self.run_id, stored)
+        except OperationalError as error:
+            if not is_full(error):
+                raise
+            self.kept = False
+            await self._show(json.dumps({"problems": [_NOT_KEPT.as_dict()]}))
+
+    @classmethod
+    def end_runs_of(cls, project: models.Project) -> None:
+        """End every run of a project that is gone. Called from any thread."""
+        for one in list(cls.under_way.values()):
+            if int(one.scope["url_route"]["kwargs"]["project"]) == project.pk:
+                asyncio.run_coroutine_threadsafe(one._project_gone(), one.loop)
+
+    async def _project_gone(self) -> None:
+        self.over = True
+        await self._end_with([_GONE.as_dict()])
+        await self.end()
+
     async def _end_with(self, problems: list[ProblemData]) -> None:
         await self._show(json.dumps({"problems": problems, "ended": True}))
 
@@ -218,6 +258,9 @@ class PlaytestConsumer(AsyncWebsocketConsumer):
 
     async def _refuse(self, message: str, fix: str) -> None:
         await self._show(json.dumps({"problems": [Problem("message_senseless", message, fix, "message").as_dict()]}))
+
+
+ends_with_its_project(PlaytestConsumer.end_runs_of)
 
 
 class NoSuchSocket(AsyncWebsocketConsumer):

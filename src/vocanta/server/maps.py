@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import subprocess
 import threading
 from typing import Any
 
@@ -10,6 +11,7 @@ from ..core.project.noting import Note
 from ..core.project.problems import Problem
 from . import events, listing, models
 from .background import Told
+from .gone import ends_with_its_project
 from .processes import begun
 from .refusals import Refused
 
@@ -18,6 +20,7 @@ MOST_KEPT = 8
 _MODULE = "vocanta.server.map_process"
 _Puts = tuple[tuple[str, int], ...]
 _kept: dict[Any, list[Told]] = {}
+_going: dict[events.Key, list[subprocess.Popen[str]]] = {}
 _lock = threading.Lock()
 
 
@@ -31,7 +34,7 @@ def map_from(project: models.Project, puts: _Puts, note: Note) -> list[Told]:
         if key in _kept:
             _kept[key] = _kept.pop(key)
             return _kept[key]
-    gates = _worked_out({"file": listing.filed_out(project), "puts": puts}, note)
+    gates = _worked_out(key[0], {"file": listing.filed_out(project), "puts": puts}, note)
     with _lock:
         _kept[key] = gates
         while len(_kept) > MOST_KEPT:
@@ -39,8 +42,17 @@ def map_from(project: models.Project, puts: _Puts, note: Note) -> list[Told]:
     return gates
 
 
-def _worked_out(asked: Told, note: Note) -> list[Told]:
+def end(project: models.Project) -> None:
+    """A project is gone, and with it the maps that are being worked out for it."""
+    with _lock:
+        for process in _going.get(events.key_of(project), ()):
+            process.kill()
+
+
+def _worked_out(key: events.Key, asked: Told, note: Note) -> list[Told]:
     process = begun(_MODULE)
+    with _lock:
+        _going.setdefault(key, []).append(process)
     assert process.stdin is not None
     assert process.stdout is not None
     try:
@@ -60,5 +72,12 @@ def _worked_out(asked: Told, note: Note) -> list[Told]:
         process.kill()
         process.stdout.close()
         process.wait()
+        with _lock:
+            _going[key].remove(process)
+            if not _going[key]:
+                del _going[key]
     fault = "The map could not be worked out: the work ended before it was done, or took more memory than it may."
     raise Refused(503, "Not worked out", [Problem("fault", fault, "Ask for it again, or from another point.", "as_if")])
+
+
+ends_with_its_project(end)

@@ -12,6 +12,7 @@ from django.conf import settings
 from ..core.proving.proving import BUDGET_S
 from . import events, models
 from .background import AtWork, Background, Prepared, Told
+from .gone import ends_with_its_project
 from .walking import played
 from .writing import writing
 
@@ -220,4 +221,5 @@ def known_proof(
 
 
 PROVING = Proving()
+ends_with_its_project(PROVING.stop)
 atexit.register(PROVING.close)

@@ -45,15 +45,14 @@ from . import (
     using,
 )
 from .changes import read_changes
-from .checking import HELPER
 from .events import BOARD, key_of
+from .gone import end_all_of
 from .programs import compiled_project
 from .proofs import PROVING
 from .refusals import Refused, not_found
 from .schema import AT_POINT, JOB, ROWS, answers, asks
 from .streams import following
 from .telling import rows_of
-from .walking import REWALKING
 from .writing import one_look
 
 TAB = OpenApiParameter("tab", str, OpenApiParameter.QUERY)
@@ -149,9 +148,7 @@ class ProjectOne(APIView):
         """Delete a project; it can be brought back."""
         gone = listing.found_project(project)
         listing.set_deleted(project, True)
-        for work in (PROVING, REWALKING):
-            work.stop(gone)
-        HELPER.drop(gone)
+        end_all_of(gone)
         return Response(status=204)
 
 

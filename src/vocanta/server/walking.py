@@ -13,6 +13,7 @@ from ..core.project.records import Project
 from ..core.project.tree import plain
 from . import models
 from .background import AtWork, Background, Prepared, Told
+from .gone import ends_with_its_project
 
 
 @dataclass
@@ -82,4 +83,5 @@ def _digest(whole: str, walk: Walk) -> str:
 
 
 REWALKING = Rewalking()
+ends_with_its_project(REWALKING.stop)
 atexit.register(REWALKING.close)
