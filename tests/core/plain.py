@@ -1080,7 +1080,7 @@ class Plain:
                 self.happen("failed", key)
             else:
                 self.back(key)
-        elif (verb == "hand in" and self.can_hand_in(key, status)) or (verb == "finish" and self.active(key)):
+        elif (verb == "hand in" and (status == READY or self.end_met(key))) or (verb == "finish" and self.active(key)):
             self.finish(key)
         elif verb == "fail" and status in (OFFERED, ACTIVE, READY):
             self.fail(q)
@@ -1104,23 +1104,13 @@ class Plain:
         for o in (o for s in self.quests[key].stages for o in s.objectives if o.time_s):
             self.put(f"limit:{o.key}", 0)
 
-    def can_hand_in(self, key, status):
-        """With all met, or told ready and nothing live lost again."""
-        met, q = self.end_met(key), self.quests[key]
-        live = [
-            o
-            for o in q.stages[self.v[f"stage:{key}"]].objectives
-            if not o.optional and o.type in ("have", "fact", "state")
-        ]
-        return met or (status == READY and all(self.v[f"met:{o.key}"] for o in live))
-
     def end_met(self, key):
         """At a stage where the quest can be handed in, with all of it that is required met."""
         stages, number = self.quests[key].stages, self.v[f"stage:{key}"]
         if not (self.active(key) and (number == len(stages) - 1 or stages[number].then == "ready")):
             return False
         required = [o for o in stages[number].objectives if not o.optional]
-        for o in required:
+        for o in (o for o in required if not self.v[f"met:{o.key}"]):
             self.live(o.key)
         return all(self.v[f"met:{o.key}"] for o in required)
 

@@ -353,7 +353,7 @@ class Quests(unittest.TestCase):
         s.put("status:errand", 3)
         s.use("oak")
         self.assertEqual(s["status:errand"], 3)
-        s.put("met:have", 1)
+        s.put("item:nut", 1)
         s.use("oak")
         self.assertEqual(s["status:errand"], 5)
 

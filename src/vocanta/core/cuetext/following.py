@@ -39,17 +39,18 @@ def _brings(one: n.Need, need: n.Need) -> bool:
     """Whether one need alone brings another."""
     if one == need:
         return True
-    match one, need:
-        case n.Has(item, count, "at least" | "exactly"), n.Has(other, fewer, "at least") if item == other:
-            return _number(count) >= _number(fewer)
-        case n.Is(quest, n.Word("ready")), n.Is(other, n.Word("active")):
-            return quest == other
-        case ((n.Place(quest, "at", _) | n.Between(quest, _, _)), n.Is(other, n.Word("active"))):
-            return quest == other
-        case n.Is(subject, value), n.Not(n.Is(other, without)) if subject == other:
-            return value != without and not {value.text, without.text} <= set(_UNDER_WAY)
-        case _:
-            return False
+    if isinstance(one, n.Has) and isinstance(need, n.Has):
+        enough = one.how in ("at least", "exactly") and need.how == "at least"
+        return one.item == need.item and enough and _number(one.count) >= _number(need.count)
+    if isinstance(need, n.Is) and need.value.text == "active":
+        if isinstance(one, n.Between) or (isinstance(one, n.Place) and one.how == "at"):
+            return one.quest == need.subject
+        return isinstance(one, n.Is) and one.subject == need.subject and one.value.text == "ready"
+    if isinstance(one, n.Is) and isinstance(need, n.Not) and isinstance(need.need, n.Is):
+        other = need.need
+        apart = one.value != other.value and not {one.value.text, other.value.text} <= set(_UNDER_WAY)
+        return one.subject == other.subject and apart
+    return False
 
 
 def _number(count: n.Number | None) -> float:

@@ -8,7 +8,7 @@ from typing import assert_never
 from ..phrases import nodes as n
 from ..project.records import Objective, Quest
 from .filled import countings
-from .guards import All, AnyOf, Guard, Within, both, equals, opposite
+from .guards import All, AnyOf, Guard, Within, both, equals
 from .happenings import Happening
 from .layout import STATUS, TIME_RUNS, Layout
 from .live import LIVE, in_time, live_changes, live_guard, now_met
@@ -151,7 +151,7 @@ def _quest(step: n.QuestStep | n.Move, meaning: Meaning) -> list[Op]:
 
 def _read_anew(verb: n.QuestVerb, quest: Quest, layout: Layout) -> list[Op]:
     """What the steps before have changed counts already: a quest is available from when its needs are met on; for what is
-    handed in, live objectives are met or not as things are by now."""
+    handed in, live objectives are met by what the same steps have brought. What they take away was there before."""
     needs, ops = layout.required.get(quest.key), list[Op]()
     if needs is not None:
         unavailable = equals(layout.column("status", quest.key), STATUS["unavailable"])
@@ -160,14 +160,10 @@ def _read_anew(verb: n.QuestVerb, quest: Quest, layout: Layout) -> list[Op]:
         for objective in quest.stages[number].objectives:
             guard = live_guard(layout, objective) if objective.type in LIVE and not objective.optional else None
             here = both(at_stage(quest.key, number, layout), in_time(objective, layout))
-            changes = () if guard is None else live_changes(objective, guard, layout)
-            ops += [If(both(here, when), then) for when, then in changes]
+            if guard is not None:
+                when, then = live_changes(objective, guard, layout)[0]
+                ops.append(If(both(here, when), then))
     return ops
-
-
-def _at_the_stage_of(objective: Objective, quest: Quest, layout: Layout) -> Guard:
-    number = next(i for i, s in enumerate(quest.stages) if objective in s.objectives)
-    return equals(layout.column("stage", quest.key), number)
 
 
 def _ends(quest: Quest) -> list[int]:
@@ -192,10 +188,7 @@ def _allowed(verb: n.QuestVerb, quest: Quest, layout: Layout) -> Guard:
             return Within(status, STATUS["offered"], STATUS["ready"])
         case "hand in":
             ends = (All((at_stage(quest.key, i, layout), required_met(quest, i, layout))) for i in _ends(quest))
-            live = [o for i in _ends(quest) for o in quest.stages[i].objectives if o.type in LIVE and not o.optional]
-            lost = (both(_at_the_stage_of(o, quest, layout), equals(layout.column("met", o.key), 0)) for o in live)
-            ready = both(equals(status, STATUS["ready"]), *(opposite(one) for one in lost))
-            return AnyOf((ready, *ends))
+            return AnyOf((equals(status, STATUS["ready"]), *ends))
         case _:
             assert_never(verb)
 
