@@ -178,7 +178,7 @@ class Helpers(OnTheDemo):
 
     def test_as_many_proofs_go_on_at_a_time_as_there_is_room_for_and_the_others_wait_their_turn(self):
         self.addCleanup(PROVING.close)
-        made = [store.save_project(dataclasses.replace(puzzles.one_key_for_two(), key=f"p{n}")) for n in range(3)]
+        made = [store.save_project(dataclasses.replace(puzzles.one_key_for_two(), key=f"p{n}")) for n in range(2)]
         with mock.patch.object(PROVING, "most", 1):
             for project in made:
                 PROVING.known(project, None, anew=True)

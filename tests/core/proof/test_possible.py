@@ -17,7 +17,7 @@ from vocanta.core.proof.verdicts import begun
 from vocanta.core.proof.wide import never, spread_whole
 from vocanta.core.proving.proving import Proving
 
-TICKS = 3_600 if SOAKED else 1_200
+TICKS = 3_600 if SOAKED else 750
 FIRST = Reach("circle", 1.5, priority=1)
 
 
