@@ -22,7 +22,7 @@ from ..core.project.assets import MOST_BYTES, folded
 from ..core.project.fileformat import json_schema
 from ..core.project.media import Unreadable, media_of
 from ..core.project.problems import Problem
-from ..core.project.starters import ALSO, STARTERS
+from ..core.project.starters import STARTERS
 from ..core.space.measuring import measured
 from . import (
     bulk,
@@ -694,10 +694,7 @@ class Starters(APIView):
     @extend_schema(operation_id="starters", responses=answers(shapes.StarterShape, many=True))
     def get(self, request: Request) -> Response:
         """Every starter."""
-        found = [
-            shapes.StarterShape(s.kind.key, s.kind.name, s.kind.design.icon, s.sentence, ALSO.get(s.kind.key, ""))
-            for s in STARTERS
-        ]
+        found = [shapes.StarterShape(s.kind.key, s.kind.name, s.kind.design.icon, s.sentence, s.also) for s in STARTERS]
         return Response([shapes.dumped(s) for s in found])
 
 

@@ -12,7 +12,8 @@ class Starter:
     """A kind to begin from, what it says of itself, and whether it brings a conversation of its own.
 
     Values that are `?` are filled on placing with an item of their own, `?kind` with a kind to put. `round_m` are
-    the way-points of a round, metres from where it is placed. `hands_off`: it suspends every ability there is.
+    the way-points of a round, metres from where it is placed. `hands_off`: it suspends every ability there is. `also`:
+    everyday names under which it is found.
     """
 
     kind: Kind
@@ -20,11 +21,14 @@ class Starter:
     talks: bool = False
     round_m: tuple[tuple[float, float], ...] = ()
     hands_off: bool = False
+    also: str = ""
 
 
-def _starter(key: str, name: str, sentence: str, design: Design, *cues: str, talks: bool = False) -> Starter:
+def _starter(
+    key: str, name: str, sentence: str, design: Design, *cues: str, talks: bool = False, also: str = ""
+) -> Starter:
     texts = tuple(Cue(f"c{i}", cue) for i, cue in enumerate(cues, start=1))
-    return Starter(Kind(key, name, key, design, texts), sentence, talks)
+    return Starter(Kind(key, name, key, design, texts), sentence, talks, also=also)
 
 
 _TOGGLE = "when used\nthen\n  set this to next"
@@ -42,6 +46,7 @@ STARTERS: tuple[Starter, ...] = (
             prompts=(Prompt("p1", "Work {object}"),),
         ),
         _TOGGLE,
+        also="lever, button, valve, wheel, handle",
     ),
     _starter(
         "hinged_door",
@@ -59,6 +64,7 @@ STARTERS: tuple[Starter, ...] = (
             prompts=(Prompt("p1", "Open {object}", states=("shut",)), Prompt("p2", "Shut {object}", states=("open",))),
         ),
         _TOGGLE,
+        also="hatch, lid, shutter",
     ),
     _starter(
         "sliding_gate",
@@ -76,6 +82,7 @@ STARTERS: tuple[Starter, ...] = (
             prompts=(Prompt("p1", "Open {object}", states=("shut",)), Prompt("p2", "Shut {object}", states=("open",))),
         ),
         _TOGGLE,
+        also="barrier, portcullis, lift door",
     ),
     _starter(
         "one_time_crate",
@@ -91,6 +98,7 @@ STARTERS: tuple[Starter, ...] = (
             values={"content": "?"},
         ),
         "when used\nthen\n  give its content\n  set this to opened",
+        also="chest, box, container, locker, cabinet, drawer",
     ),
     _starter(
         "converter",
@@ -104,6 +112,7 @@ STARTERS: tuple[Starter, ...] = (
             values={"takes": "?", "makes": "?"},
         ),
         'when used\nonly if has 2 its takes or else say "It takes two at a time."\nthen\n  change 2 its takes into 1 its makes',
+        also="machine, workbench, oven, vending machine",
     ),
     _starter(
         "pick_up",
@@ -118,6 +127,7 @@ STARTERS: tuple[Starter, ...] = (
             values={"content": "?"},
         ),
         "when used\nthen\n  give its content\n  remove this",
+        also="pick up, pickup, item, key, coin, collect, loot",
     ),
     _starter(
         "talker",
@@ -130,6 +140,7 @@ STARTERS: tuple[Starter, ...] = (
             prompts=(Prompt("p1", "Talk to {object}"),),
         ),
         talks=True,
+        also="person, character, villager, guard, shopkeeper, somebody",
     ),
     _starter(
         "board",
@@ -142,6 +153,7 @@ STARTERS: tuple[Starter, ...] = (
             prompts=(Prompt("p1", "Read {object}", place="screen"),),
         ),
         'when used\nthen\n  say "Nothing is posted here yet."',
+        also="sign, notice, note, poster, book, letter",
     ),
     _starter(
         "console",
@@ -155,6 +167,7 @@ STARTERS: tuple[Starter, ...] = (
         ),
         'when chosen first\nthen\n  say "The first."',
         'when chosen second\nthen\n  say "The second."',
+        also="panel, terminal, keypad, computer, controls",
     ),
     _starter(
         "lamp",
@@ -171,6 +184,7 @@ STARTERS: tuple[Starter, ...] = (
             ),
         ),
         _TOGGLE,
+        also="light, torch, lantern, candle",
     ),
     _starter(
         "zone",
@@ -179,6 +193,7 @@ STARTERS: tuple[Starter, ...] = (
         Design(icon="zone", body=Body("none"), reach=Reach("circle", 2.0)),
         'when near\nthen\n  say "Somebody came in."',
         'when away\nthen\n  say "And went again."',
+        also="trigger, area, checkpoint, region, place",
     ),
     Starter(
         Kind(
@@ -203,6 +218,7 @@ STARTERS: tuple[Starter, ...] = (
             values={"makes": "?kind"},
         ),
         "when used\nthen\n  put its makes at this by 0 m, -1 m at most 8",
+        also="nest, source, generator",
     ),
     _starter(
         "carrier",
@@ -218,6 +234,7 @@ STARTERS: tuple[Starter, ...] = (
         ),
         'when used\nthen\n  say "I will be back."\n  wait 3 s\n  later by this',
         'when later\nthen\n  say "This is for you."',
+        also="messenger, postman, person, delivery",
     ),
     Starter(
         Kind(
@@ -240,27 +257,9 @@ STARTERS: tuple[Starter, ...] = (
             prompts=(Prompt("p1", "Look at {object}"),),
         ),
         'when used\nthen\n  say "Nothing out of the ordinary."',
+        also="thing, object, prop, empty",
     ),
 )
-
-
-ALSO = {
-    "switch": "lever, button, valve, wheel, handle",
-    "hinged_door": "hatch, lid, shutter",
-    "sliding_gate": "barrier, portcullis, lift door",
-    "one_time_crate": "chest, box, container, locker, cabinet, drawer",
-    "converter": "machine, workbench, oven, vending machine",
-    "pick_up": "pick up, pickup, item, key, coin, collect, loot",
-    "talker": "person, character, villager, guard, shopkeeper, somebody",
-    "board": "sign, notice, note, poster, book, letter",
-    "console": "panel, terminal, keypad, computer, controls",
-    "lamp": "light, torch, lantern, candle",
-    "zone": "trigger, area, checkpoint, region, place",
-    "spawner": "nest, source, generator",
-    "carrier": "messenger, postman, person, delivery",
-    "plain": "thing, object, prop, empty",
-}
-"""Everyday names under which a starter is found, by its key."""
 
 
 def starter(key: str) -> Starter | None:
