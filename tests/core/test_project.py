@@ -14,11 +14,12 @@ from vocanta.core.cuetext.reading import read_cue
 from vocanta.core.phrases.language import reserved
 from vocanta.core.progress.compiling import compiled
 from vocanta.core.project.assets import Package, folded, unfolded
-from vocanta.core.project.designs import resolved
+from vocanta.core.project.designs import cues_in_order, cues_of, resolved
 from vocanta.core.project.fileformat import dumps, json_schema, loads
 from vocanta.core.project.names import free_key, key_from, key_problem
+from vocanta.core.project.older import brought_up, brought_up_project
 from vocanta.core.project.problems import ProjectError
-from vocanta.core.project.records import Kind, Object, Project
+from vocanta.core.project.records import Cue, Kind, Object, Project
 from vocanta.core.project.starters import STARTERS
 from vocanta.demo import PLACE, night_bloom
 
@@ -162,6 +163,30 @@ class Starters(unittest.TestCase):
             [p.code for p in text_problems(read_cue("when used then give its content"), index, "oak")],
             ["value_unknown"],
         )
+
+
+class OlderFiles(unittest.TestCase):
+    """What earlier versions wrote is read as it is called now."""
+
+    def test_where_a_quest_was_handed_in_is_said_by_its_last_stage(self):
+        stages = [{"key": "one", "then": ""}, {"key": "two", "then": ""}]
+        for handed_in, then in (("odile", "ready"), ("", "")):
+            brought = brought_up_project({"quests": [{"key": "q", "handed_in": handed_in, "stages": stages}]})
+            (quest,) = brought["quests"]
+            self.assertEqual(({"key", "stages"}, ["", then]), (quest.keys(), [s["then"] for s in quest["stages"]]))
+        self.assertEqual({"key": "q"}, brought_up("quest", {"key": "q", "handed_in": "odile"}))
+
+    def test_a_reply_was_worded_in_one_way(self):
+        self.assertEqual({"key": "r", "wordings": ["Yes."]}, brought_up("reply", {"key": "r", "wording": "Yes."}))
+
+
+class CuesInOrder(unittest.TestCase):
+    def test_a_cue_that_replaces_one_of_its_kind_stands_in_its_place_and_nowhere_else(self):
+        kind = Kind("box", "box", cues=(Cue("a"), Cue("b")))
+        thing = Object("crate", "Crate", "box", 1.0, 1.0, cues=(Cue("own"), Cue("a")), cues_off=("b",))
+        places = ["object/crate/cue/a", "kind/box/cue/b", "object/crate/cue/own"]
+        self.assertEqual(places, [place for _, place in cues_in_order(kind, thing)])
+        self.assertEqual([places[0], places[2]], [place for _, place in cues_of(kind, thing)])
 
 
 if __name__ == "__main__":

@@ -36,6 +36,19 @@ class Shown(unittest.TestCase):
             run.tick(Input(move=(1.0, 0.0)))
         self.assertAlmostEqual(run.situation.player.x, 16.0, 2)
 
+    def test_a_motion_that_is_made_longer_has_come_as_far_of_it(self):
+        door = (State("shut", "shut"), State("wide", "wide", swing_deg=80.0))
+        w = walked(project(lever(states=door, motion=Motion(1.0, easing="even"))), 4.0, 3.2)
+        w.run.tick(Input(down=("use",)))
+        w.wait(15)
+        number = w.run.here.mover.scene.number["lever"]
+        run = gone_on(w.run, (Tried("lever", "motion.seconds", 2.0),))
+        self.assertAlmostEqual(run.here.mover.pose(number).swing_deg, 40.0)
+        for degrees in (60.0, 80.0):  # Half of two seconds is left: a quarter of the way in each half of a second.
+            for _ in range(15):
+                run.tick(STILL)
+            self.assertAlmostEqual(run.here.mover.pose(number).swing_deg, degrees)
+
     def test_a_motion_goes_on_to_the_swing_that_is_tried(self):
         door = (State("shut", "shut"), State("wide", "wide", swing_deg=80.0))
         of = project(lever(states=door, motion=Motion(1.0, easing="even")))

@@ -135,6 +135,17 @@ class WalkedAgain(unittest.TestCase):
         self.assertEqual((outcome.same, outcome.how), (True, "as meant"))
 
 
+class BegunOtherwise(unittest.TestCase):
+    def test_one_whose_beginning_does_not_fit_any_more_is_not_as_it_was_pressed_and_says_what(self):
+        begins = dataclasses.replace(AT_THE_START, holds=(Held("item:nut", 1, says="has nut"),))
+        of = project(lever())
+        walk = kept(recorded(of, *to_the_lever()), "state:lever", begins=begins)
+        self.assertEqual("as pressed", walked_again(walk, of, compiled(of)).how)
+        poorer = dataclasses.replace(of, items=())
+        again = walked_again(walk, poorer, compiled(poorer))
+        self.assertEqual(("as meant", 1), (again.how, len(again.left_out)))
+
+
 class Compared(unittest.TestCase):
     def test_the_first_difference_is_found_whatever_the_time_and_the_words(self):
         was = [Came(10, "item", "nut", "1", "+1 nut"), Came(20, "state", "lever", "wide", "Lever set to wide")]

@@ -120,13 +120,14 @@ class Helper:
         with self._lock:
             return any(known.behind for other, known in self._known.items() if other != key)
 
-    def drop(self, key: Key) -> None:
-        """Forget a project; what it was being worked out for it is ended."""
+    def drop(self, key: Key, *, gone: bool = True) -> None:
+        """Forget a project. Where it is gone, what is being worked out for it is ended."""
         with self._lock:
             known = self._known.get(key)
             if known is None:
                 return
-            if known.behind:
+            at_work_on = next((one for one, its in self._known.items() if its.behind), None)
+            if gone and at_work_on == key:
                 self._kill()
             else:
                 self._forget([key])
@@ -330,7 +331,7 @@ class Helpers:
             found = free or before or self._helpers[0]
             self._of[key] = found
         if before is not None and before is not found:
-            before.drop(key)
+            before.drop(key, gone=False)
         return found
 
     def _note_heavy(self, key: Key, edit: int) -> None:
