@@ -30,7 +30,6 @@ if TYPE_CHECKING:
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "vocanta.server.settings")
 os.environ["VOCANTA_DATA"] = tempfile.mkdtemp(prefix="vocanta-tests-")
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
-os.environ.setdefault("VOCANTA_HASTE", "4")  # Whoever waits for a player to walk somewhere waits a quarter of it.
 os.environ["VOCANTA_PROVES"] = "0"  # A proof beside every test would take the time of the tests themselves.
 
 SIDE_BY_SIDE = 2

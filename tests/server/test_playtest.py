@@ -16,7 +16,7 @@ from websockets.sync.client import connect
 from tests.browser.driving import ServerThread, wait_for
 from tests.recorded import note_stored_runs
 from vocanta.demo import night_bloom
-from vocanta.server import listing, models, playing
+from vocanta.server import listing, models, playing, serving
 from vocanta.server.consumers import MOST_ENGINES, PlaytestConsumer
 
 
@@ -236,6 +236,13 @@ class PlaytestSocket(TransactionTestCase):
             self.assertEqual(("run_not_kept", 1), (problem["code"], asked.call_count))
             tick = self.until(socket, "picture")["picture"]["tick"]
             self.assertGreater(self.until(socket, "picture")["picture"]["tick"], tick)
+
+    def test_a_socket_outlasts_the_time_that_the_head_of_a_request_has(self):
+        with mock.patch.object(serving, "HEADERS_S", 0.3), self.socket() as socket:
+            socket.send(json.dumps({"begin": {}}))
+            tick = self.until(socket, "picture")["picture"]["tick"]
+            while self.until(socket, "picture")["picture"]["tick"] < tick + 30:
+                pass
 
     def test_the_runs_of_a_project_that_is_deleted_end(self):
         with self.socket() as socket:

@@ -25,6 +25,7 @@ class Patient(H11Protocol):
     """A connection that is let go where no request comes of it in time, or too many others are open."""
 
     _late: asyncio.TimerHandle | None = None
+    _upgraded = False
 
     def connection_made(self, transport: asyncio.Transport) -> None:  # type: ignore[override]
         """Open; from now on a request is waited for, but not for ever."""
@@ -40,11 +41,12 @@ class Patient(H11Protocol):
         super().data_received(data)
         if self.cycle is not before:
             self._in_time()
-        elif self._late is None and (self.cycle is None or self.cycle.response_complete):
+        elif self._late is None and not self._upgraded and (self.cycle is None or self.cycle.response_complete):
             self._late = self.loop.call_later(HEADERS_S, self._too_late)
 
     def handle_websocket_upgrade(self, event: h11.Request) -> None:
-        """From here on it is no request any more."""
+        """From here on it is no request any more, and may be silent as long as it likes."""
+        self._upgraded = True
         self._in_time()
         super().handle_websocket_upgrade(event)
 

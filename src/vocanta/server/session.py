@@ -25,7 +25,6 @@ from __future__ import annotations
 
 import json
 import math
-import os
 import time
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import asdict
@@ -58,8 +57,6 @@ from ..core.walks.recording import Recorder
 
 PACES = (0.25, 0.5, 1.0, 2.0, 4.0)
 USUAL_PACE = 2
-HASTE = float(os.environ.get("VOCANTA_HASTE", "1"))
-"""So many times faster than the clock a run goes while the player walks to a place; tests are in a hurry."""
 NEAR_M = 0.05
 """So near a place one is there."""
 NOTE_S = 0.2
@@ -240,8 +237,7 @@ class Session:
 
     def seconds_a_tick(self) -> float:
         """How long a tick lasts at the present pace."""
-        hurried = HASTE if self.run.situation.player.way else 1.0
-        return 1.0 / (TICKS_A_SECOND * PACES[self.pace] * hurried)
+        return 1.0 / (TICKS_A_SECOND * PACES[self.pace])
 
     # --- answers
 
