@@ -5,7 +5,7 @@ from __future__ import annotations
 import asyncio
 import json
 from collections import deque
-from collections.abc import AsyncIterator
+from collections.abc import AsyncGenerator
 from dataclasses import asdict, dataclass, field
 from datetime import datetime
 from itertools import pairwise
@@ -70,7 +70,7 @@ class Board:
             return [EventShape(max(numbers[-1], now), "", [], [], True)]
         return later
 
-    async def listen(self, project: Key, known: int, now: int) -> AsyncIterator[str]:
+    async def listen(self, project: Key, known: int, now: int) -> AsyncGenerator[str, None]:
         """The edits of a project after the edit number that a tab knows, as they are made; `now` is the last one."""
         mine = _Listener(asyncio.get_running_loop())
         with self._lock:

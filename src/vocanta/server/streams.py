@@ -5,7 +5,7 @@ from __future__ import annotations
 import asyncio
 import contextlib
 import uuid
-from collections.abc import AsyncIterator, Awaitable, Callable
+from collections.abc import AsyncGenerator, Awaitable, Callable
 from typing import Any
 
 from django.http import HttpResponse
@@ -22,10 +22,10 @@ FOLLOWS = "X-Follows"
 
 MOST_LEFT = 1_000
 """So many answers may be about to go on."""
-_left: dict[str, Callable[[], AsyncIterator[str]]] = {}
+_left: dict[str, Callable[[], AsyncGenerator[str, None]]] = {}
 
 
-def following(response: HttpResponse, listen: Callable[[], AsyncIterator[str]]) -> HttpResponse:
+def following(response: HttpResponse, listen: Callable[[], AsyncGenerator[str, None]]) -> HttpResponse:
     """An answer that goes on with lines as they come, once its view is over and its thread is free."""
     name = uuid.uuid4().hex
     _left[name] = listen
@@ -91,11 +91,11 @@ class Streams:
         finally:
             gone.cancel()
             with contextlib.suppress(asyncio.CancelledError, RuntimeError):
-                await lines.aclose()  # type: ignore[attr-defined]
+                await lines.aclose()
         await send({"type": "http.response.body", "body": b"", "more_body": False})
 
 
-async def _none() -> AsyncIterator[str]:
+async def _none() -> AsyncGenerator[str, None]:
     return
     yield ""
 
